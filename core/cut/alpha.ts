@@ -1,0 +1,156 @@
+import { boxBlur } from '../pixels/filters.ts';
+import {
+  boundsOf,
+  cropBytes,
+  cropRgba,
+  growRect,
+  makeBytes,
+  makePlane,
+  pasteBytes,
+  type Bytes,
+  type Plane,
+  type Rect,
+  type Rgba,
+} from '../pixels/raster.ts';
+import { halve, halveMask } from '../pixels/resample.ts';
+import { boundaryBand } from './band.ts';
+import { solveMatte, type MatteInput } from './closed-form-matte.ts';
+
+/** Half width in pixels of the band in which alpha is estimated, for a picture of this size. */
+export function bandRadius(width: number, height: number): number {
+  return Math.max(3, Math.round(Math.max(width, height) / 340));
+}
+
+/**
+ * Alpha (0..255) from a picture and a hard mask (0/1): closed-form matting inside a band around the mask's boundary,
+ * guided by local colour estimates on both sides; the band is widened where the colours say that the edge is soft.
+ * @param rect only this part is estimated; outside it alpha is the mask's
+ * @param previous alpha to keep outside `rect`
+ */
+export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Bytes {
+  const { width, height } = picture;
+  const radius = bandRadius(width, height);
+  const alpha = previous ? { ...previous, data: previous.data.slice() } : makeBytes(width, height);
+  const whole: Rect = { x: 0, y: 0, width, height };
+  const wanted = rect ?? whole;
+  for (let y = wanted.y; y < wanted.y + wanted.height; y++) {
+    for (let i = y * width + wanted.x; i < y * width + wanted.x + wanted.width; i++)
+      alpha.data[i] = mask.data[i] ? 255 : 0;
+  }
+  const bounds = boundsOf(mask);
+  if (!bounds) return alpha;
+  const edge = intersect(growRect(bounds, radius * 6, width, height), growRect(wanted, radius * 2, width, height));
+  if (!edge) return alpha;
+
+  const part = cropRgba(picture, edge);
+  const partMask = cropBytes(mask, edge);
+  const guess = guessAlpha(part, partMask, radius);
+  const unknown = unknownRegion(partMask, guess, radius);
+  const input: MatteInput = { picture: part, mask: partMask, unknown, guess: guess.alpha, certainty: guess.certainty };
+  const solved = solveMatte(input);
+  const target = intersect(edge, wanted)!;
+  pasteBytes(alpha, cropBytes(solved, { ...target, x: target.x - edge.x, y: target.y - edge.y }), target.x, target.y);
+  return alpha;
+}
+
+function intersect(a: Rect, b: Rect): Rect | null {
+  const x = Math.max(a.x, b.x);
+  const y = Math.max(a.y, b.y);
+  const width = Math.min(a.x + a.width, b.x + b.width) - x;
+  const height = Math.min(a.y + a.height, b.y + b.height) - y;
+  return width > 0 && height > 0 ? { x, y, width, height } : null;
+}
+
+interface Guess {
+  /** Alpha 0..1 by projecting the colour between the local means of both sides. */
+  alpha: Plane;
+  /** How far that can be trusted, 0..1. */
+  certainty: Plane;
+}
+
+/** Local colour statistics of the sure part of one side, at half size. */
+interface Side {
+  mean: Plane[];
+  variance: Plane;
+  weight: Plane;
+}
+
+function sideStatistics(picture: Rgba, sure: Bytes, radius: number): Side {
+  const { width, height } = picture;
+  const weight = makePlane(width, height);
+  for (let i = 0; i < weight.data.length; i++) weight.data[i] = sure.data[i]!;
+  const blurredWeight = boxBlur(boxBlur(weight, radius), radius);
+  const square = makePlane(width, height);
+  const mean: Plane[] = [];
+  for (let c = 0; c < 3; c++) {
+    const plane = makePlane(width, height);
+    for (let i = 0; i < plane.data.length; i++) {
+      const v = (picture.data[i * 4 + c]! / 255) * weight.data[i]!;
+      plane.data[i] = v;
+      square.data[i] = square.data[i]! + v * v;
+    }
+    mean.push(boxBlur(boxBlur(plane, radius), radius));
+  }
+  const variance = boxBlur(boxBlur(square, radius), radius);
+  for (let i = 0; i < weight.data.length; i++) {
+    const w = blurredWeight.data[i]!;
+    if (w < 1e-4) continue;
+    let squares = 0;
+    for (const plane of mean) {
+      plane.data[i] = plane.data[i]! / w;
+      squares += plane.data[i]! ** 2;
+    }
+    variance.data[i] = Math.max(0, variance.data[i]! / w - squares);
+  }
+  return { mean, variance, weight: blurredWeight };
+}
+
+function guessAlpha(picture: Rgba, mask: Bytes, radius: number): Guess {
+  const small = halve(picture);
+  const smallMask = halveMask(mask);
+  const half = Math.max(1, Math.round(radius / 2));
+  const inside = makeBytes(small.width, small.height);
+  const outside = makeBytes(small.width, small.height);
+  for (let i = 0; i < inside.data.length; i++) {
+    inside.data[i] = smallMask.data[i]!;
+    outside.data[i] = 1 - smallMask.data[i]!;
+  }
+  for (const i of boundaryBand(smallMask, half)) {
+    inside.data[i] = 0;
+    outside.data[i] = 0;
+  }
+  const front = sideStatistics(small, inside, half * 3);
+  const back = sideStatistics(small, outside, half * 3);
+  const alpha = makePlane(picture.width, picture.height);
+  const certainty = makePlane(picture.width, picture.height);
+  for (let y = 0; y < picture.height; y++) {
+    for (let x = 0; x < picture.width; x++) {
+      const i = y * picture.width + x;
+      const s = (y >> 1) * small.width + (x >> 1);
+      if (front.weight.data[s]! < 0.004 || back.weight.data[s]! < 0.004) continue;
+      let along = 0;
+      let gap = 0;
+      for (let c = 0; c < 3; c++) {
+        const f = front.mean[c]!.data[s]!;
+        const b = back.mean[c]!.data[s]!;
+        along += (picture.data[i * 4 + c]! / 255 - b) * (f - b);
+        gap += (f - b) ** 2;
+      }
+      alpha.data[i] = Math.max(0, Math.min(1, along / Math.max(1e-6, gap)));
+      certainty.data[i] = gap / (gap + 6 * (front.variance.data[s]! + back.variance.data[s]!) + 0.004);
+    }
+  }
+  return { alpha, certainty };
+}
+
+/** The band along the boundary, plus pixels further out that trustworthy colours place on the other side or in between. */
+function unknownRegion(mask: Bytes, guess: Guess, radius: number): Bytes {
+  const unknown = makeBytes(mask.width, mask.height);
+  for (const i of boundaryBand(mask, radius * 4)) {
+    if (guess.certainty.data[i]! < 0.6) continue;
+    const error = Math.abs(guess.alpha.data[i]! - mask.data[i]!);
+    if (error > 0.25) unknown.data[i] = 1;
+  }
+  for (const i of boundaryBand(mask, radius)) unknown.data[i] = 1;
+  return unknown;
+}

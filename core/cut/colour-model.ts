@@ -1,0 +1,200 @@
+/**
+ * A Gaussian mixture over RGB bytes with full covariances, fitted as GrabCut does (Rother, Kolmogorov & Blake 2004):
+ * components split along the widest axis (Orchard & Bouman 1991), then hard assignments re-fitted a few times.
+ */
+export interface ColourModel {
+  /** Per component: mean (3), inverse covariance upper triangle (6), log of weight over normalisation (1). */
+  parameters: Float64Array;
+  components: number;
+}
+
+const stride = 10;
+
+interface Moments {
+  weight: number;
+  mean: [number, number, number];
+  /** xx, xy, xz, yy, yz, zz */
+  covariance: [number, number, number, number, number, number];
+}
+
+function momentsOf(samples: Float32Array, weights: Float32Array, labels: Uint8Array, label: number): Moments {
+  let w = 0;
+  const m = [0, 0, 0];
+  const c: Moments['covariance'] = [0, 0, 0, 0, 0, 0];
+  for (let i = 0; i < labels.length; i++) {
+    if (labels[i] !== label) continue;
+    const k = weights[i]!;
+    const x = samples[i * 3]!;
+    const y = samples[i * 3 + 1]!;
+    const z = samples[i * 3 + 2]!;
+    w += k;
+    m[0]! += k * x;
+    m[1]! += k * y;
+    m[2]! += k * z;
+    c[0] += k * x * x;
+    c[1] += k * x * y;
+    c[2] += k * x * z;
+    c[3] += k * y * y;
+    c[4] += k * y * z;
+    c[5] += k * z * z;
+  }
+  const n = Math.max(w, 1e-6);
+  const mean: Moments['mean'] = [m[0]! / n, m[1]! / n, m[2]! / n];
+  const [x, y, z] = mean;
+  return {
+    weight: w,
+    mean,
+    covariance: [
+      c[0] / n - x * x,
+      c[1] / n - x * y,
+      c[2] / n - x * z,
+      c[3] / n - y * y,
+      c[4] / n - y * z,
+      c[5] / n - z * z,
+    ],
+  };
+}
+
+/** Largest eigenvalue and its vector by power iteration; enough to choose where to split. */
+function principalAxis(c: Moments['covariance']): { value: number; axis: [number, number, number] } {
+  let axis: [number, number, number] = [0.577, 0.578, 0.576];
+  let value = 0;
+  for (let i = 0; i < 12; i++) {
+    const x = c[0] * axis[0] + c[1] * axis[1] + c[2] * axis[2];
+    const y = c[1] * axis[0] + c[3] * axis[1] + c[4] * axis[2];
+    const z = c[2] * axis[0] + c[4] * axis[1] + c[5] * axis[2];
+    value = Math.hypot(x, y, z);
+    if (value < 1e-9) break;
+    axis = [x / value, y / value, z / value];
+  }
+  return { value, axis };
+}
+
+/** Sensor noise and compression spread every colour at least this much (variance in squared bytes). */
+const varianceFloor = 12;
+
+function writeComponent(out: Float64Array, at: number, moments: Moments, total: number): void {
+  const [a0, b, c, d0, e, f0] = moments.covariance;
+  const a = a0 + varianceFloor;
+  const d = d0 + varianceFloor;
+  const f = f0 + varianceFloor;
+  const determinant = a * (d * f - e * e) - b * (b * f - c * e) + c * (b * e - c * d);
+  const inverse = 1 / determinant;
+  out.set(moments.mean, at);
+  out[at + 3] = (d * f - e * e) * inverse;
+  out[at + 4] = (c * e - b * f) * inverse;
+  out[at + 5] = (b * e - c * d) * inverse;
+  out[at + 6] = (a * f - c * c) * inverse;
+  out[at + 7] = (b * c - a * e) * inverse;
+  out[at + 8] = (a * d - b * b) * inverse;
+  out[at + 9] = Math.log(Math.max(1e-9, moments.weight / total)) - 0.5 * Math.log(determinant);
+}
+
+function componentLog(p: Float64Array, at: number, r: number, g: number, b: number): number {
+  const x = r - p[at]!;
+  const y = g - p[at + 1]!;
+  const z = b - p[at + 2]!;
+  return (
+    p[at + 9]! -
+    0.5 *
+      (x * (p[at + 3]! * x + 2 * (p[at + 4]! * y + p[at + 5]! * z)) +
+        y * (p[at + 6]! * y + 2 * p[at + 7]! * z) +
+        z * z * p[at + 8]!)
+  );
+}
+
+/**
+ * Fits a model.
+ * @param samples RGB bytes, three a sample  @param weights one a sample, above 0  @param components at most this many
+ */
+export function fitColourModel(samples: Float32Array, weights: Float32Array, components = 5): ColourModel {
+  const labels = new Uint8Array(weights.length);
+  const clusters: Moments[] = [momentsOf(samples, weights, labels, 0)];
+  while (clusters.length < components) {
+    let widest = -1;
+    let best = varianceFloor;
+    clusters.forEach((m, index) => {
+      const { value } = principalAxis(m.covariance);
+      if (m.weight > 8 && value * m.weight > best) {
+        best = value * m.weight;
+        widest = index;
+      }
+    });
+    if (widest < 0) break;
+    const { axis } = principalAxis(clusters[widest]!.covariance);
+    const [mx, my, mz] = clusters[widest]!.mean;
+    const created = clusters.length;
+    for (let i = 0; i < labels.length; i++) {
+      if (labels[i] !== widest) continue;
+      const side =
+        (samples[i * 3]! - mx) * axis[0] + (samples[i * 3 + 1]! - my) * axis[1] + (samples[i * 3 + 2]! - mz) * axis[2];
+      if (side > 0) labels[i] = created;
+    }
+    clusters[widest] = momentsOf(samples, weights, labels, widest);
+    clusters.push(momentsOf(samples, weights, labels, created));
+  }
+  return refit(samples, weights, labels, clusters);
+}
+
+function refit(samples: Float32Array, weights: Float32Array, labels: Uint8Array, clusters: Moments[]): ColourModel {
+  const components = clusters.length;
+  const parameters = new Float64Array(components * stride);
+  for (let round = 0; round < 3; round++) {
+    const total = clusters.reduce((sum, m) => sum + m.weight, 0);
+    clusters.forEach((m, index) => writeComponent(parameters, index * stride, m, total));
+    if (round === 2) break;
+    for (let i = 0; i < labels.length; i++) {
+      let best = -Infinity;
+      for (let k = 0; k < components; k++) {
+        const v = componentLog(parameters, k * stride, samples[i * 3]!, samples[i * 3 + 1]!, samples[i * 3 + 2]!);
+        if (v > best) {
+          best = v;
+          labels[i] = k;
+        }
+      }
+    }
+    for (let k = 0; k < components; k++) clusters[k] = momentsOf(samples, weights, labels, k);
+  }
+  return { parameters, components };
+}
+
+/** Log-likelihood of a colour, up to a constant that is the same for all models. */
+export function logLikelihood(model: ColourModel, r: number, g: number, b: number): number {
+  let best = -Infinity;
+  let sum = 0;
+  for (let k = 0; k < model.components; k++) {
+    const v = componentLog(model.parameters, k * stride, r, g, b);
+    if (v > best) {
+      sum = sum * Math.exp(best - v) + 1;
+      best = v;
+    } else {
+      sum += Math.exp(v - best);
+    }
+  }
+  return best + Math.log(sum);
+}
+
+/**
+ * log p(foreground) - log p(background) for any colour, remembered in a 32x32x32 table of colours (steps of 8), filled
+ * as colours are met: a picture meets only a small part of it, and every pixel after the first costs one look-up.
+ */
+export class ColourRatio {
+  private readonly table = new Float32Array(32768).fill(NaN);
+
+  constructor(
+    private readonly foreground: ColourModel,
+    private readonly background: ColourModel,
+  ) {}
+
+  at(r: number, g: number, b: number): number {
+    const cell = ((r >> 3) << 10) | ((g >> 3) << 5) | (b >> 3);
+    const known = this.table[cell]!;
+    if (known === known) return known;
+    const [cr, cg, cb] = [(r & 248) + 3.5, (g & 248) + 3.5, (b & 248) + 3.5];
+    const value = logLikelihood(this.foreground, cr, cg, cb) - logLikelihood(this.background, cr, cg, cb);
+    // Far from every component both likelihoods are meaningless; a bound keeps such colours from outvoting edges.
+    const bounded = Math.max(-12, Math.min(12, value));
+    this.table[cell] = bounded;
+    return bounded;
+  }
+}

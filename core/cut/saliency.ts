@@ -1,0 +1,267 @@
+import { makePlane, type Plane } from '../pixels/raster.ts';
+import type { Superpixels } from './superpixels.ts';
+
+/** Which part of a picture one press takes: everything near, or only the thing that stands out. */
+export type Answer = 'foreground' | 'subject';
+
+interface Graph {
+  neighbours: number[][];
+  /** Lab distance between any two superpixels, count x count. */
+  colourDistance: Float32Array;
+  /** Shortest colour path between any two superpixels, count x count. */
+  geodesic: Float32Array;
+}
+
+/** Colour difference (Lab units) that shading and noise alone bring about between neighbours; it costs nothing. */
+const freeDifference = 3;
+
+function buildGraph(s: Superpixels, borders: Uint8Array): Graph {
+  const { count, width, height, labels, lab } = s;
+  const touching: Set<number>[] = Array.from({ length: count }, () => new Set<number>());
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const a = labels[y * width + x]!;
+      const right = x + 1 < width ? labels[y * width + x + 1]! : a;
+      const below = y + 1 < height ? labels[(y + 1) * width + x]! : a;
+      for (const b of [right, below]) {
+        if (a === b) continue;
+        touching[a]!.add(b);
+        touching[b]!.add(a);
+      }
+    }
+  }
+  const rim: number[] = [];
+  for (let k = 0; k < count; k++) if (borders[k]) rim.push(k);
+  for (const a of rim) for (const b of rim) if (a !== b && borders[a] === borders[b]) touching[a]!.add(b);
+  const colourDistance = new Float32Array(count * count);
+  for (let a = 0; a < count; a++) {
+    for (let b = a + 1; b < count; b++) {
+      const d = Math.hypot(
+        lab[a * 3]! - lab[b * 3]!,
+        lab[a * 3 + 1]! - lab[b * 3 + 1]!,
+        lab[a * 3 + 2]! - lab[b * 3 + 2]!,
+      );
+      colourDistance[a * count + b] = d;
+      colourDistance[b * count + a] = d;
+    }
+  }
+  const neighbours = touching.map((set) => [...set]);
+  return { neighbours, colourDistance, geodesic: allShortestPaths(neighbours, colourDistance, count) };
+}
+
+/** Dijkstra from every node, with a binary heap of (distance, node). */
+function allShortestPaths(neighbours: number[][], cost: Float32Array, count: number): Float32Array {
+  const out = new Float32Array(count * count).fill(Infinity);
+  const heapKey: number[] = [];
+  const heapNode: number[] = [];
+  const push = (key: number, node: number) => {
+    let i = heapKey.length;
+    heapKey.push(key);
+    heapNode.push(node);
+    while (i > 0) {
+      const up = (i - 1) >> 1;
+      if (heapKey[up]! <= key) break;
+      heapKey[i] = heapKey[up]!;
+      heapNode[i] = heapNode[up]!;
+      i = up;
+    }
+    heapKey[i] = key;
+    heapNode[i] = node;
+  };
+  const pop = (): number => {
+    const top = heapNode[0]!;
+    const key = heapKey.pop()!;
+    const node = heapNode.pop()!;
+    const n = heapKey.length;
+    if (n > 0) {
+      let i = 0;
+      for (;;) {
+        let child = 2 * i + 1;
+        if (child >= n) break;
+        if (child + 1 < n && heapKey[child + 1]! < heapKey[child]!) child++;
+        if (heapKey[child]! >= key) break;
+        heapKey[i] = heapKey[child]!;
+        heapNode[i] = heapNode[child]!;
+        i = child;
+      }
+      heapKey[i] = key;
+      heapNode[i] = node;
+    }
+    return top;
+  };
+  const done = new Uint8Array(count);
+  for (let from = 0; from < count; from++) {
+    const row = from * count;
+    out[row + from] = 0;
+    done.fill(0);
+    push(0, from);
+    while (heapKey.length > 0) {
+      const a = pop();
+      if (done[a]) continue;
+      done[a] = 1;
+      for (const b of neighbours[a]!) {
+        const d = out[row + a]! + Math.max(0, cost[a * count + b]! - freeDifference);
+        if (d < out[row + b]!) {
+          out[row + b] = d;
+          push(d, b);
+        }
+      }
+    }
+  }
+  return out;
+}
+
+/** Border length over root of area of the region each superpixel belongs to, for the border superpixels with `weights` above 0. */
+function borderConnectivity(graph: Graph, count: number, weights: Float32Array): Float32Array {
+  const sigma = 7;
+  const out = new Float32Array(count);
+  for (let a = 0; a < count; a++) {
+    let area = 0;
+    let length = 0;
+    for (let b = 0; b < count; b++) {
+      const similar = Math.exp(-(graph.geodesic[a * count + b]! ** 2) / (2 * sigma * sigma));
+      area += similar;
+      length += similar * weights[b]!;
+    }
+    out[a] = length / Math.sqrt(area);
+  }
+  return out;
+}
+
+const certainty = (connectivity: Float32Array): Float32Array => connectivity.map((c) => 1 - Math.exp(-(c * c) / 2));
+
+function normalise(values: Float32Array): Float32Array {
+  let low = Infinity;
+  let high = -Infinity;
+  for (const v of values) {
+    low = Math.min(low, v);
+    high = Math.max(high, v);
+  }
+  return values.map((v) => (high > low ? (v - low) / (high - low) : 0));
+}
+
+/** Contrast to likely background, nearer superpixels counting more. */
+function backgroundContrast(s: Superpixels, graph: Graph, background: Float32Array): Float32Array {
+  const { count, centre } = s;
+  const scale = Math.max(s.width, s.height);
+  const out = new Float32Array(count);
+  for (let a = 0; a < count; a++) {
+    let sum = 0;
+    for (let b = 0; b < count; b++) {
+      const d = Math.hypot(centre[a * 2]! - centre[b * 2]!, centre[a * 2 + 1]! - centre[b * 2 + 1]!) / scale;
+      sum += graph.colourDistance[a * count + b]! * Math.exp(-(d * d) / (2 * 0.4 * 0.4)) * background[b]!;
+    }
+    out[a] = sum;
+  }
+  return normalise(out);
+}
+
+/** Minimises sum bg s^2 + sum fg (1-s)^2 + sum w_ab (s_a - s_b)^2 by Gauss-Seidel; the result is within 0..1. */
+function optimise(graph: Graph, count: number, background: Float32Array, foreground: Float32Array): Float32Array {
+  const sigma = 10;
+  const s = new Float32Array(count).fill(0.5);
+  const weights = graph.neighbours.map((list, a) =>
+    list.map((b) => Math.exp(-(graph.colourDistance[a * count + b]! ** 2) / (2 * sigma * sigma)) + 0.05),
+  );
+  for (let round = 0; round < 80; round++) {
+    for (let a = 0; a < count; a++) {
+      let top = foreground[a]!;
+      let low = foreground[a]! + background[a]! + 1e-6;
+      graph.neighbours[a]!.forEach((b, index) => {
+        const w = weights[a]![index]!;
+        top += w * s[b]!;
+        low += w;
+      });
+      s[a] = top / low;
+    }
+  }
+  return s;
+}
+
+/** Which border each superpixel touches: 0 none, otherwise 1. Used to join the border superpixels with each other. */
+function borderMembership(s: Superpixels): {
+  any: Uint8Array;
+  top: Float32Array;
+  bottom: Float32Array;
+  sides: Float32Array;
+} {
+  const { width, height, labels, count } = s;
+  const any = new Uint8Array(count);
+  const top = new Float32Array(count);
+  const bottom = new Float32Array(count);
+  const sides = new Float32Array(count);
+  for (let x = 0; x < width; x++) {
+    top[labels[x]!] = 1;
+    bottom[labels[(height - 1) * width + x]!] = 1;
+  }
+  for (let y = 0; y < height; y++) {
+    const upper = Math.max(0, 1 - (1.6 * y) / height);
+    for (const k of [labels[y * width]!, labels[y * width + width - 1]!]) sides[k] = Math.max(sides[k]!, upper);
+  }
+  for (let k = 0; k < count; k++) any[k] = top[k]! > 0 || bottom[k]! > 0 ? 1 : 0;
+  for (let y = 0; y < height; y++) {
+    any[labels[y * width]!] = 1;
+    any[labels[y * width + width - 1]!] = 1;
+  }
+  return { any, top, bottom, sides };
+}
+
+/** How much finer detail a superpixel has than the picture on average, 0..1: far things lose theirs to haze and blur. */
+function detailOf(s: Superpixels, luma: Plane): Float32Array {
+  const { width, height, labels, count, size } = s;
+  const sum = new Float32Array(count);
+  for (let y = 1; y < height - 1; y++) {
+    for (let x = 1; x < width - 1; x++) {
+      const i = y * width + x;
+      const d = luma.data;
+      sum[labels[i]!]! += Math.abs(4 * d[i]! - d[i - 1]! - d[i + 1]! - d[i - width]! - d[i + width]!);
+    }
+  }
+  let mean = 0;
+  for (let k = 0; k < count; k++) {
+    sum[k] = sum[k]! / Math.max(1, size[k]!);
+    mean += sum[k]! / count;
+  }
+  return sum.map((v) => v / (v + mean + 1e-6));
+}
+
+/**
+ * How likely each pixel belongs to what one press should take, 0..1.
+ *
+ * `subject` is robust background detection (Zhu, Liang, Wei & Sun 2014, "Saliency Optimization from Robust Background
+ * Detection"): what is connected to all four borders is background. `foreground` treats only the upper border as
+ * background and what is connected to the lower border as near; detail breaks ties, because distance softens it.
+ * @param luma the picture the superpixels were made from, Rec. 709 luma 0..255
+ */
+export function saliencyOf(s: Superpixels, luma: Plane, answer: Answer): Plane {
+  const { count } = s;
+  const border = borderMembership(s);
+  const ones = Float32Array.from(border.any);
+  // The far answer must not let the sky leak into the ground along the joined border.
+  const joined =
+    answer === 'subject' ? border.any : border.top.map((t, k) => (t > 0 ? 1 : border.bottom[k]! > 0 ? 2 : 0));
+  const graph = buildGraph(s, Uint8Array.from(joined));
+  const background = certainty(borderConnectivity(graph, count, ones));
+  const contrast = backgroundContrast(s, graph, background);
+  let values: Float32Array;
+  if (answer === 'subject') {
+    values = optimise(graph, count, background, contrast);
+  } else {
+    const upper = border.top.map((t, k) => Math.max(t, border.sides[k]!));
+    const far = certainty(borderConnectivity(graph, count, upper));
+    const near = certainty(borderConnectivity(graph, count, border.bottom));
+    const detail = detailOf(s, luma);
+    const nearEvidence = new Float32Array(count);
+    const farEvidence = new Float32Array(count);
+    for (let k = 0; k < count; k++) {
+      const depth = s.centre[k * 2 + 1]! / s.height;
+      nearEvidence[k] = near[k]! * (0.5 + detail[k]!) + 0.35 * contrast[k]! * detail[k]! + 0.1 * depth * depth;
+      farEvidence[k] = far[k]! * (1.5 - detail[k]!) + 0.12 * (1 - depth);
+    }
+    values = optimise(graph, count, farEvidence, nearEvidence);
+  }
+  values = normalise(values);
+  const out = makePlane(s.width, s.height);
+  for (let i = 0; i < out.data.length; i++) out.data[i] = values[s.labels[i]!]!;
+  return out;
+}

@@ -1,0 +1,42 @@
+import type { Bytes } from '../pixels/raster.ts';
+
+/** A round brush dragged along points, in picture pixels. */
+export interface Stroke {
+  radius: number;
+  points: readonly (readonly [number, number])[];
+}
+
+/**
+ * Sets `value` wherever the stroke's brush passed. `scale` maps picture pixels to mask pixels, so that one stroke can be
+ * drawn on every level of a pyramid; a brush thinner than a mask pixel still marks the pixels it passes through.
+ */
+export function drawStroke(mask: Bytes, stroke: Stroke, value: number, scale = 1): void {
+  const radius = Math.max(0.6, stroke.radius * scale);
+  const points = stroke.points.map(([x, y]) => [x * scale - 0.5, y * scale - 0.5] as const);
+  if (points.length === 1) drawCapsule(mask, points[0]!, points[0]!, radius, value);
+  for (let i = 1; i < points.length; i++) drawCapsule(mask, points[i - 1]!, points[i]!, radius, value);
+}
+
+function drawCapsule(
+  mask: Bytes,
+  [ax, ay]: readonly [number, number],
+  [bx, by]: readonly [number, number],
+  radius: number,
+  value: number,
+): void {
+  const x0 = Math.max(0, Math.floor(Math.min(ax, bx) - radius));
+  const x1 = Math.min(mask.width - 1, Math.ceil(Math.max(ax, bx) + radius));
+  const y0 = Math.max(0, Math.floor(Math.min(ay, by) - radius));
+  const y1 = Math.min(mask.height - 1, Math.ceil(Math.max(ay, by) + radius));
+  const dx = bx - ax;
+  const dy = by - ay;
+  const length2 = dx * dx + dy * dy;
+  for (let y = y0; y <= y1; y++) {
+    for (let x = x0; x <= x1; x++) {
+      const t = length2 > 0 ? Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / length2)) : 0;
+      const ex = x - ax - t * dx;
+      const ey = y - ay - t * dy;
+      if (ex * ex + ey * ey <= radius * radius) mask.data[y * mask.width + x] = value;
+    }
+  }
+}

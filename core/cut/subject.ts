@@ -1,0 +1,316 @@
+import { dilate } from '../pixels/distance.ts';
+import { labelComponents } from '../pixels/components.ts';
+import { lumaOf } from '../pixels/color.ts';
+import { boundsOf, makeBytes, makePlane, type Bytes, type Plane, type Rect, type Rgba } from '../pixels/raster.ts';
+import { halve, resizeMask } from '../pixels/resample.ts';
+import { boundaryBand } from './band.ts';
+import { ColourRatio, fitColourModel } from './colour-model.ts';
+import { geodesicDistance } from './geodesic.ts';
+import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
+import { saliencyOf, type Answer } from './saliency.ts';
+import { drawStroke, type Stroke } from './strokes.ts';
+import { superpixelsOf } from './superpixels.ts';
+
+/** What the user asked for; everything needed to find the same mask again. */
+export interface SubjectRequest {
+  answer: Answer;
+  keep: readonly Stroke[];
+  drop: readonly Stroke[];
+  /** Only what lies inside is taken; picture pixels. */
+  box: Rect | null;
+}
+
+export interface SubjectMask {
+  /** 1 where the piece is, size of the picture. */
+  mask: Bytes;
+  /** What may differ from the previous answer of the same session; null when nothing does. */
+  changed: Rect | null;
+}
+
+interface Level {
+  picture: Rgba;
+  beta: number;
+  mask: Bytes | null;
+}
+
+/** The coarsest level is at most this long: large enough for a mast, small enough for a cut in some tens of milliseconds. */
+const coarsestEdge = 400;
+const smoothness = 14;
+const priorWeight = 1.6;
+
+/**
+ * Finds a mask in one picture, again and again as strokes are added. The picture is solved at a coarse level by saliency,
+ * colour models and minimum cuts, then again in a narrow band at every finer level. Later requests start from the
+ * previous answer and refine only where the coarse answer changed.
+ */
+export class CutSession {
+  private readonly levels: Level[] = [];
+  private readonly priors = new Map<Answer, Plane>();
+  private previous: SubjectRequest | null = null;
+
+  constructor(picture: Rgba) {
+    let level = picture;
+    for (;;) {
+      this.levels.push({ picture: level, beta: contrastScale(level), mask: null });
+      if (Math.max(level.width, level.height) <= coarsestEdge) break;
+      level = halve(level);
+    }
+  }
+
+  /** The mask for a request, at full size. */
+  solve(request: SubjectRequest): SubjectMask {
+    const coarse = this.levels.at(-1)!;
+    const warm =
+      this.previous !== null && this.previous.answer === request.answer && sameBox(this.previous.box, request.box);
+    const before = warm && coarse.mask ? coarse.mask : null;
+    const seeds = this.seedsAt(this.levels.length - 1, request);
+    const { mask, colours } = this.solveCoarse(request, seeds, before);
+    const dirty = before ? this.dirtyCells(before, mask, request) : null;
+    coarse.mask = mask;
+    this.previous = request;
+    if (dirty && !boundsOf(dirty)) return { mask: this.levels[0]!.mask!, changed: null };
+    this.refine(request, colours, dirty);
+    const full = this.levels[0]!.mask!;
+    const changed = dirty
+      ? scaleRect(boundsOf(dirty)!, full.width / dirty.width, full)
+      : { x: 0, y: 0, width: full.width, height: full.height };
+    return { mask: full, changed };
+  }
+
+  private seedsAt(index: number, request: SubjectRequest): Bytes {
+    const { width, height } = this.levels[index]!.picture;
+    const scale = width / this.levels[0]!.picture.width;
+    const seeds = makeBytes(width, height, FREE);
+    for (const stroke of request.keep) drawStroke(seeds, stroke, KEEP, scale);
+    for (const stroke of request.drop) drawStroke(seeds, stroke, DROP, scale);
+    const box = request.box;
+    if (box) {
+      for (let y = 0; y < height; y++) {
+        for (let x = 0; x < width; x++) {
+          const px = (x + 0.5) / scale;
+          const py = (y + 0.5) / scale;
+          if (px < box.x || py < box.y || px > box.x + box.width || py > box.y + box.height)
+            seeds.data[y * width + x] = DROP;
+        }
+      }
+    }
+    return seeds;
+  }
+
+  /** Log odds from saliency (or from the box) at the coarsest level. */
+  private priorFor(request: SubjectRequest): Plane {
+    const { picture } = this.levels.at(-1)!;
+    if (request.box) return boxPrior(picture, request.box, picture.width / this.levels[0]!.picture.width);
+    let prior = this.priors.get(request.answer);
+    if (!prior) {
+      const luma = makePlane(picture.width, picture.height);
+      for (let i = 0; i < luma.data.length; i++) {
+        luma.data[i] = lumaOf(picture.data[i * 4]!, picture.data[i * 4 + 1]!, picture.data[i * 4 + 2]!);
+      }
+      const saliency = saliencyOf(superpixelsOf(picture, 500), luma, request.answer);
+      prior = centredLogOdds(saliency);
+      this.priors.set(request.answer, prior);
+    }
+    return prior;
+  }
+
+  private solveCoarse(
+    request: SubjectRequest,
+    seeds: Bytes,
+    before: Bytes | null,
+  ): { mask: Bytes; colours: ColourRatio } {
+    const { picture, beta } = this.levels.at(-1)!;
+    const count = picture.width * picture.height;
+    const prior = withStrokeInfluence(this.priorFor(request), picture, seeds);
+    const mask = makeBytes(picture.width, picture.height);
+    for (let i = 0; i < count; i++) {
+      const seed = seeds.data[i]!;
+      mask.data[i] = seed === KEEP ? 1 : seed === DROP ? 0 : before ? before.data[i]! : prior.data[i]! > 0 ? 1 : 0;
+    }
+    const active = Int32Array.from({ length: count }, (_, i) => i);
+    let colours = modelColours(picture, mask, seeds, prior);
+    const rounds = before ? 1 : 4;
+    for (let round = 0; round < rounds; round++) {
+      if (round > 0) colours = modelColours(picture, mask, seeds, prior);
+      solveGraphCut({ picture, seeds, mask, active, colours, prior, smoothness, beta });
+    }
+    dropSpecks(mask, seeds, Math.round(count * 0.0004));
+    return { mask, colours: modelColours(picture, mask, seeds, prior) };
+  }
+
+  /** Cells of the coarsest level whose finer pixels must be decided again. */
+  private dirtyCells(before: Bytes, after: Bytes, request: SubjectRequest): Bytes {
+    const changed = makeBytes(before.width, before.height);
+    for (let i = 0; i < changed.data.length; i++) changed.data[i] = before.data[i] !== after.data[i] ? 1 : 0;
+    const known = new Set<Stroke>([...(this.previous?.keep ?? []), ...(this.previous?.drop ?? [])]);
+    const now = new Set<Stroke>([...request.keep, ...request.drop]);
+    const scale = before.width / this.levels[0]!.picture.width;
+    for (const stroke of now) if (!known.has(stroke)) drawStroke(changed, stroke, 1, scale);
+    for (const stroke of known) if (!now.has(stroke)) drawStroke(changed, stroke, 1, scale);
+    return boundsOf(changed) ? dilate(changed, 3) : changed;
+  }
+
+  private refine(request: SubjectRequest, colours: ColourRatio, dirty: Bytes | null): void {
+    for (let index = this.levels.length - 2; index >= 0; index--) {
+      const level = this.levels[index]!;
+      const { picture } = level;
+      const seeds = this.seedsAt(index, request);
+      const within = dirty ? resizeMask(dirty, picture.width, picture.height) : null;
+      const mask = resizeMask(this.levels[index + 1]!.mask!, picture.width, picture.height);
+      for (let i = 0; i < mask.data.length; i++) {
+        if (within && level.mask && !within.data[i]) mask.data[i] = level.mask.data[i]!;
+        else if (seeds.data[i] !== FREE) mask.data[i] = seeds.data[i] === KEEP ? 1 : 0;
+      }
+      const active = bandWithThinParts(picture, mask, colours, within);
+      solveGraphCut({
+        picture,
+        seeds,
+        mask,
+        active,
+        colours,
+        prior: null,
+        smoothness: smoothness * 0.6,
+        beta: level.beta,
+      });
+      dropSpecks(mask, seeds, 12 + (index === 0 ? 12 : 0));
+      level.mask = mask;
+    }
+  }
+}
+
+function sameBox(a: Rect | null, b: Rect | null): boolean {
+  return (
+    a === b || (a !== null && b !== null && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height)
+  );
+}
+
+function scaleRect(rect: Rect, scale: number, within: { width: number; height: number }): Rect {
+  const x = Math.max(0, Math.floor(rect.x * scale) - 2);
+  const y = Math.max(0, Math.floor(rect.y * scale) - 2);
+  return {
+    x,
+    y,
+    width: Math.min(within.width, Math.ceil((rect.x + rect.width) * scale) + 2) - x,
+    height: Math.min(within.height, Math.ceil((rect.y + rect.height) * scale) + 2) - y,
+  };
+}
+
+/** Log odds with zero at the threshold that splits the values best (Otsu 1979). */
+function centredLogOdds(saliency: Plane): Plane {
+  const histogram = new Float64Array(256);
+  for (const v of saliency.data) histogram[Math.min(255, Math.floor(v * 255.99))]! += 1;
+  const total = saliency.data.length;
+  let sum = 0;
+  for (let k = 0; k < 256; k++) sum += k * histogram[k]!;
+  let below = 0;
+  let sumBelow = 0;
+  let best = -1;
+  let threshold = 0.5;
+  for (let k = 0; k < 255; k++) {
+    below += histogram[k]!;
+    sumBelow += k * histogram[k]!;
+    if (below === 0 || below === total) continue;
+    const gap = sumBelow / below - (sum - sumBelow) / (total - below);
+    const variance = below * (total - below) * gap * gap;
+    if (variance > best) {
+      best = variance;
+      threshold = (k + 1) / 256;
+    }
+  }
+  const zero = Math.log(threshold / (1 - threshold));
+  const out = makePlane(saliency.width, saliency.height);
+  for (let i = 0; i < out.data.length; i++) {
+    const p = Math.max(0.02, Math.min(0.98, saliency.data[i]!));
+    out.data[i] = priorWeight * (Math.log(p / (1 - p)) - zero);
+  }
+  return out;
+}
+
+/** Inside a box its middle is likely the piece and its rim likely not. */
+function boxPrior(picture: Rgba, box: Rect, scale: number): Plane {
+  const out = makePlane(picture.width, picture.height, -4);
+  for (let y = 0; y < picture.height; y++) {
+    for (let x = 0; x < picture.width; x++) {
+      const u = ((x + 0.5) / scale - box.x) / box.width;
+      const v = ((y + 0.5) / scale - box.y) / box.height;
+      if (u < 0 || v < 0 || u > 1 || v > 1) continue;
+      const rim = Math.min(u, 1 - u, v, 1 - v);
+      out.data[y * picture.width + x] = rim < 0.04 ? -1 : 0.5;
+    }
+  }
+  return out;
+}
+
+/** Strokes speak for their surroundings too, fading with the colour distance from them. */
+function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): Plane {
+  const keep = geodesicDistance(picture, seeds, KEEP, 1);
+  const drop = geodesicDistance(picture, seeds, DROP, 1);
+  const reach = 90;
+  const out = { ...prior, data: prior.data.slice() };
+  for (let i = 0; i < out.data.length; i++) {
+    out.data[i] = out.data[i]! + 7 * Math.exp(-keep.data[i]! / reach) - 7 * Math.exp(-drop.data[i]! / reach);
+  }
+  return out;
+}
+
+function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Plane): ColourRatio {
+  const count = mask.data.length;
+  const stride = Math.max(1, Math.floor(count / 24000));
+  const sides: { samples: number[]; weights: number[] }[] = [
+    { samples: [], weights: [] },
+    { samples: [], weights: [] },
+  ];
+  for (let i = 0; i < count; i += 1) {
+    const seeded = seeds.data[i] !== FREE;
+    if (i % stride !== 0 && !(seeded && prior.data[i]! > -4)) continue;
+    const side = sides[mask.data[i]!]!;
+    const sure = Math.abs(prior.data[i]!);
+    side.samples.push(picture.data[i * 4]!, picture.data[i * 4 + 1]!, picture.data[i * 4 + 2]!);
+    side.weights.push(seeded ? 4 : 0.3 + Math.min(1, sure / 3));
+  }
+  const [background, foreground] = sides as [(typeof sides)[0], (typeof sides)[0]];
+  for (const side of sides) {
+    // An empty side would leave its model undefined; a far-off grey stands for "unknown".
+    if (side.weights.length === 0) {
+      side.samples.push(128, 128, 128);
+      side.weights.push(1);
+    }
+  }
+  return new ColourRatio(
+    fitColourModel(Float32Array.from(foreground.samples), Float32Array.from(foreground.weights)),
+    fitColourModel(Float32Array.from(background.samples), Float32Array.from(background.weights)),
+  );
+}
+
+/**
+ * The band along the boundary, and the pixels further out whose colour clearly belongs to the other side: wires, twigs
+ * and rails that the coarser level could not see.
+ */
+function bandWithThinParts(picture: Rgba, mask: Bytes, colours: ColourRatio, within: Bytes | null): Int32Array {
+  const near = boundaryBand(mask, 3, within);
+  const wide = boundaryBand(mask, 14, within);
+  const chosen = makeBytes(mask.width, mask.height);
+  for (const i of near) chosen.data[i] = 1;
+  const { data } = picture;
+  for (const i of wide) {
+    if (chosen.data[i]) continue;
+    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    if (mask.data[i] ? odds < -3 : odds > 3) chosen.data[i] = 1;
+  }
+  const active: number[] = [];
+  for (let i = 0; i < chosen.data.length; i++) if (chosen.data[i]) active.push(i);
+  return Int32Array.from(active);
+}
+
+/** Fills holes and removes islands smaller than `area` pixels that no stroke asked for. */
+function dropSpecks(mask: Bytes, seeds: Bytes, area: number): void {
+  for (const value of [0, 1]) {
+    const { labels, components } = labelComponents(mask, value);
+    const small = new Uint8Array(components.length + 1);
+    for (const c of components) if (c.area < area) small[c.label] = 1;
+    for (let i = 0; i < labels.length; i++) {
+      if (labels[i] && seeds.data[i] !== FREE && seeds.data[i] === (value ? KEEP : DROP)) small[labels[i]!] = 0;
+    }
+    for (let i = 0; i < labels.length; i++) if (labels[i] && small[labels[i]!]) mask.data[i] = 1 - value;
+  }
+}

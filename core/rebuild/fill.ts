@@ -1,0 +1,313 @@
+import { squaredDistance } from '../pixels/distance.ts';
+import { checkpoint, type Progress } from '../pixels/progress.ts';
+import { seededRandom } from '../pixels/random.ts';
+import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { halve } from '../pixels/resample.ts';
+import { enlargeField, patchRadius, randomField, sweepField, type FillLevel, type PatchField } from './patch-field.ts';
+import { vote } from './vote.ts';
+
+/** Thrown when a picture leaves nothing to continue from. */
+export class NothingToContinue extends Error {
+  constructor() {
+    super('The marked region leaves too little of the picture to continue from. Mark a smaller region.');
+    this.name = 'NothingToContinue';
+  }
+}
+
+export interface RebuildRequest {
+  picture: Rgba;
+  /** 1 where the picture is to be made anew. */
+  hole: Bytes;
+  /** Chooses the take: same picture, hole and seed give the same pixels. */
+  seed: number;
+}
+
+/** Called after each level with the whole picture as it stands, coarse first. */
+export type Preview = (picture: Rgba) => void;
+
+/**
+ * Continues the surroundings of a hole into it: multi-scale patch voting (Wexler, Shechtman & Irani 2007) with
+ * PatchMatch. Pixels outside the hole are returned unchanged.
+ * @throws NothingToContinue when no whole patch lies outside the hole; Cancelled
+ */
+export async function rebuild(request: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
+  const { picture, hole, seed } = request;
+  const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
+  const bounds = boundsOf(hole);
+  if (!bounds) return out;
+  const margin = Math.max(96, Math.round(0.7 * Math.max(bounds.width, bounds.height)));
+  const area = growRect(bounds, margin, picture.width, picture.height);
+  const levels = pyramid(cropRgba(picture, area), cropBytes(hole, area));
+  const random = seededRandom(seed * 2654435761 + 17);
+
+  const coarsest = levels.at(-1)!;
+  startFromRim(coarsest.level);
+  let field = randomField(coarsest.level, random);
+  for (let index = levels.length - 1; index >= 0; index--) {
+    const { level, trust } = levels[index]!;
+    if (index < levels.length - 1) {
+      field = enlargeField(levels[index + 1]!.level, field, level, random);
+      enlargePixels(levels[index + 1]!.level, level);
+    }
+    const rounds = index === 0 ? 1 : Math.min(10, 2 + index * 2);
+    for (let round = 0; round < rounds; round++) {
+      progress?.report?.('Continuing the surroundings', shareDone(levels.length, index, round / rounds));
+      await solveRound(level, field, trust, index, round === rounds - 1, random, progress);
+    }
+    if (preview && index > 0) preview(withHole(out, level, area, hole, 2 ** index));
+  }
+  writeHole(out, levels[0]!.level, area, hole, 1);
+  progress?.report?.('Continuing the surroundings', 1);
+  return out;
+}
+
+/** Finer levels cost about four times the coarser ones; the share follows. */
+function shareDone(count: number, index: number, within: number): number {
+  const cost = (k: number): number => 4 ** -k * (k === 0 ? 1.2 : 2 + k);
+  let total = 0;
+  let done = 0;
+  for (let k = 0; k < count; k++) {
+    total += cost(k);
+    if (k > index) done += cost(k);
+  }
+  return (done + cost(index) * within) / total;
+}
+
+async function solveRound(
+  level: FillLevel,
+  field: PatchField,
+  trust: Float32Array,
+  index: number,
+  last: boolean,
+  random: () => number,
+  progress: Progress | undefined,
+): Promise<void> {
+  const wide = Math.max(level.width, level.height) >> 1;
+  const reach = index === 0 ? 8 : index === 1 ? Math.min(wide, 64) : wide;
+  const sweeps = index === 0 ? 1 : 2;
+  for (let sweep = 0; sweep < sweeps; sweep++) await sweepField(level, field, sweep % 2 === 1, reach, random, progress);
+  await checkpoint(progress);
+  vote(level, field, trust, last || index <= 1);
+}
+
+interface PyramidLevel {
+  level: FillLevel;
+  trust: Float32Array;
+}
+
+/** Levels from the full size down, until the hole is only a few patches deep or the picture is small. */
+function pyramid(picture: Rgba, hole: Bytes): PyramidLevel[] {
+  const levels: PyramidLevel[] = [];
+  let p = picture;
+  let h = hole;
+  for (;;) {
+    const made = makeLevel(p, h);
+    if (!made) {
+      if (levels.length === 0) throw new NothingToContinue();
+      return levels;
+    }
+    levels.push(made.pyramidLevel);
+    if (made.depth < 4 || Math.min(p.width, p.height) < 40 || levels.length > 8) return levels;
+    [p, h] = [halveKnown(p, h), halveHole(h)];
+  }
+}
+
+/** Half size, averaging only given pixels, so that the subject never leaks into its surroundings. */
+function halveKnown(picture: Rgba, hole: Bytes): Rgba {
+  const out = halve(picture);
+  for (let y = 0; y < out.height; y++) {
+    for (let x = 0; x < out.width; x++) {
+      let n = 0;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      for (let k = 0; k < 4; k++) {
+        const sx = Math.min(picture.width - 1, x * 2 + (k & 1));
+        const sy = Math.min(picture.height - 1, y * 2 + (k >> 1));
+        const i = sy * picture.width + sx;
+        if (hole.data[i]) continue;
+        n++;
+        r += picture.data[i * 4]!;
+        g += picture.data[i * 4 + 1]!;
+        b += picture.data[i * 4 + 2]!;
+      }
+      if (n === 0 || n === 4) continue;
+      out.data.set([r / n, g / n, b / n], (y * out.width + x) * 4);
+    }
+  }
+  return out;
+}
+
+/** Half size: a block is hole when more than half of it is. */
+function halveHole(hole: Bytes): Bytes {
+  const width = (hole.width + 1) >> 1;
+  const height = (hole.height + 1) >> 1;
+  const data = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let n = 0;
+      for (let k = 0; k < 4; k++) {
+        const sx = Math.min(hole.width - 1, x * 2 + (k & 1));
+        const sy = Math.min(hole.height - 1, y * 2 + (k >> 1));
+        n += hole.data[sy * hole.width + sx]!;
+      }
+      data[y * width + x] = n >= 2 ? 1 : 0;
+    }
+  }
+  return { width, height, data };
+}
+
+function makeLevel(picture: Rgba, hole: Bytes): { pyramidLevel: PyramidLevel; depth: number } | null {
+  const pad = patchRadius;
+  const width = picture.width + 2 * pad;
+  const height = picture.height + 2 * pad;
+  const pixels = new Uint8Array(width * height * 4);
+  const known = new Uint8Array(width * height);
+  const holeData = new Uint8Array(width * height);
+  const knownMask = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const sy = Math.max(0, Math.min(picture.height - 1, y - pad));
+    for (let x = 0; x < width; x++) {
+      const sx = Math.max(0, Math.min(picture.width - 1, x - pad));
+      const i = y * width + x;
+      const s = sy * picture.width + sx;
+      pixels.set(picture.data.subarray(s * 4, s * 4 + 4), i * 4);
+      holeData[i] = hole.data[s]!;
+      known[i] = 1 - hole.data[s]!;
+      knownMask[i] = known[i]!;
+    }
+  }
+  const toHole = squaredDistance({ width, height, data: holeData });
+  const toKnown = squaredDistance({ width, height, data: knownMask });
+  const limit = 2 * pad * pad + 1;
+  const isSource = new Uint8Array(width * height);
+  const sources: number[] = [];
+  const targets: number[] = [];
+  const trust = new Float32Array(width * height);
+  let depth = 0;
+  for (let y = pad; y < height - pad; y++) {
+    for (let x = pad; x < width - pad; x++) {
+      const i = y * width + x;
+      const overlaps = toHole[i]! < limit && overlapsHole(holeData, i, width);
+      if (overlaps) {
+        targets.push(i);
+        const d = Math.sqrt(toKnown[i]!);
+        trust[i] = 1.3 ** -Math.min(40, d);
+        depth = Math.max(depth, d);
+      } else if (x >= 2 * pad && y >= 2 * pad && x < width - 2 * pad && y < height - 2 * pad) {
+        sources.push(i);
+        isSource[i] = 1;
+      }
+    }
+  }
+  if (sources.length < 16) return null;
+  return {
+    pyramidLevel: {
+      level: {
+        width,
+        height,
+        pixels,
+        known,
+        isSource,
+        sources: Int32Array.from(sources),
+        targets: Int32Array.from(targets),
+      },
+      trust,
+    },
+    depth,
+  };
+}
+
+function overlapsHole(hole: Uint8Array, i: number, width: number): boolean {
+  for (let dy = -patchRadius; dy <= patchRadius; dy++) {
+    for (let dx = -patchRadius; dx <= patchRadius; dx++) if (hole[i + dy * width + dx]) return true;
+  }
+  return false;
+}
+
+/** Peels the hole from its rim inwards, each pixel the mean of its known neighbours: a plain start for the voting. */
+function startFromRim(level: FillLevel): void {
+  const { width, height, pixels, known, targets } = level;
+  const filled = Uint8Array.from(known);
+  let rest = [...targets].filter((t) => !known[t]);
+  while (rest.length > 0) {
+    const ready: number[] = [];
+    const later: number[] = [];
+    for (const t of rest) {
+      let n = 0;
+      const sum = [0, 0, 0];
+      for (let k = 0; k < 9; k++) {
+        const x = (t % width) + (k % 3) - 1;
+        const y = ((t / width) | 0) + ((k / 3) | 0) - 1;
+        if (x < 0 || y < 0 || x >= width || y >= height) continue;
+        const j = y * width + x;
+        if (!filled[j]) continue;
+        n++;
+        for (let c = 0; c < 3; c++) sum[c]! += pixels[j * 4 + c]!;
+      }
+      if (n > 0) {
+        ready.push(t);
+        for (let c = 0; c < 3; c++) pixels[t * 4 + c] = sum[c]! / n;
+      } else later.push(t);
+    }
+    for (const t of ready) filled[t] = 1;
+    if (ready.length === 0) return;
+    rest = later;
+  }
+}
+
+/** Gives the hole of the finer level the colours of the coarser one, which the first sweep then compares against. */
+function enlargePixels(coarse: FillLevel, fine: FillLevel): void {
+  for (const t of fine.targets) {
+    if (fine.known[t]) continue;
+    const x = (t % fine.width) - patchRadius;
+    const y = ((t / fine.width) | 0) - patchRadius;
+    const fx = Math.max(0, Math.min(coarse.width - 2 * patchRadius - 1, x / 2 - 0.25));
+    const fy = Math.max(0, Math.min(coarse.height - 2 * patchRadius - 1, y / 2 - 0.25));
+    const x0 = Math.floor(fx);
+    const y0 = Math.floor(fy);
+    const u = fx - x0;
+    const v = fy - y0;
+    const a = ((y0 + patchRadius) * coarse.width + x0 + patchRadius) * 4;
+    const below = a + coarse.width * 4;
+    for (let c = 0; c < 3; c++) {
+      const top = coarse.pixels[a + c]! * (1 - u) + coarse.pixels[a + 4 + c]! * u;
+      const low = coarse.pixels[below + c]! * (1 - u) + coarse.pixels[below + 4 + c]! * u;
+      fine.pixels[t * 4 + c] = top * (1 - v) + low * v;
+    }
+  }
+}
+
+function writeHole(
+  out: Rgba,
+  level: FillLevel,
+  area: { x: number; y: number; width: number; height: number },
+  hole: Bytes,
+  scale: number,
+): void {
+  for (let y = area.y; y < area.y + area.height; y++) {
+    for (let x = area.x; x < area.x + area.width; x++) {
+      const i = y * out.width + x;
+      if (!hole.data[i]) continue;
+      const lx = Math.min(level.width - 2 * patchRadius - 1, Math.floor((x - area.x) / scale)) + patchRadius;
+      const ly = Math.min(level.height - 2 * patchRadius - 1, Math.floor((y - area.y) / scale)) + patchRadius;
+      const p = (ly * level.width + lx) * 4;
+      out.data[i * 4] = level.pixels[p]!;
+      out.data[i * 4 + 1] = level.pixels[p + 1]!;
+      out.data[i * 4 + 2] = level.pixels[p + 2]!;
+      out.data[i * 4 + 3] = 255;
+    }
+  }
+}
+
+function withHole(
+  picture: Rgba,
+  level: FillLevel,
+  area: { x: number; y: number; width: number; height: number },
+  hole: Bytes,
+  scale: number,
+): Rgba {
+  const copy: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
+  writeHole(copy, level, area, hole, scale);
+  return copy;
+}

@@ -1,0 +1,104 @@
+import { patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
+
+/**
+ * Every pixel of the hole becomes the weighted mean of what the matched patches covering it propose (Wexler, Shechtman &
+ * Irani 2007). Patches that fit well and lie near the rim of the hole weigh more. A second pass pulls each pixel towards
+ * the proposals near that mean, so that disagreeing textures do not average into a blur.
+ * @param trust per pixel, how much a patch centred there counts (near the rim more)
+ */
+export function vote(level: FillLevel, field: PatchField, trust: Float32Array, sharpen: boolean): void {
+  const { width, pixels, known, targets } = level;
+  const spread = typicalCost(field, targets);
+  const weight = new Float32Array(field.cost.length);
+  for (const t of targets) weight[t] = trust[t]! * Math.exp(-field.cost[t]! / (2 * spread));
+  const span = 2 * patchRadius + 1;
+  const proposals = new Float64Array(span * span * 4);
+  const result = new Uint8Array(targets.length * 3);
+  for (let k = 0; k < targets.length; k++) {
+    const t = targets[k]!;
+    if (known[t]) continue;
+    let n = 0;
+    let sum = 0;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    for (let dy = -patchRadius; dy <= patchRadius; dy++) {
+      for (let dx = -patchRadius; dx <= patchRadius; dx++) {
+        const c = t + dy * width + dx;
+        const m = field.match[c]!;
+        if (m === 0) continue;
+        const p = (m - dy * width - dx) * 4;
+        const w = weight[c]! + 1e-12;
+        proposals[n] = w;
+        proposals[n + 1] = pixels[p]!;
+        proposals[n + 2] = pixels[p + 1]!;
+        proposals[n + 3] = pixels[p + 2]!;
+        n += 4;
+        sum += w;
+        r += w * pixels[p]!;
+        g += w * pixels[p + 1]!;
+        b += w * pixels[p + 2]!;
+      }
+    }
+    if (sum <= 0) {
+      result.set(pixels.subarray(t * 4, t * 4 + 3), k * 3);
+      continue;
+    }
+    r /= sum;
+    g /= sum;
+    b /= sum;
+    if (sharpen) {
+      for (let pass = 0; pass < 2; pass++) {
+        let s = 0;
+        let sr = 0;
+        let sg = 0;
+        let sb = 0;
+        for (let o = 0; o < n; o += 4) {
+          const d = (proposals[o + 1]! - r) ** 2 + (proposals[o + 2]! - g) ** 2 + (proposals[o + 3]! - b) ** 2;
+          const w = proposals[o]! / (1 + (d * d) / modeWidth);
+          s += w;
+          sr += w * proposals[o + 1]!;
+          sg += w * proposals[o + 2]!;
+          sb += w * proposals[o + 3]!;
+        }
+        r = sr / s;
+        g = sg / s;
+        b = sb / s;
+      }
+    }
+    result[k * 3] = Math.round(r);
+    result[k * 3 + 1] = Math.round(g);
+    result[k * 3 + 2] = Math.round(b);
+  }
+  for (let k = 0; k < targets.length; k++) {
+    const t = targets[k]!;
+    if (known[t]) continue;
+    pixels[t * 4] = result[k * 3]!;
+    pixels[t * 4 + 1] = result[k * 3 + 1]!;
+    pixels[t * 4 + 2] = result[k * 3 + 2]!;
+  }
+}
+
+/** (Squared colour distance, bytes)^2 at which a proposal counts half. */
+const modeWidth = 300 * 300;
+
+/** The 75th percentile of the costs (Wexler et al.), from a sample; never zero. */
+function typicalCost(field: PatchField, targets: Int32Array): number {
+  const sample: number[] = [];
+  const stride = Math.max(1, Math.floor(targets.length / 2000));
+  for (let k = 0; k < targets.length; k += stride) sample.push(field.cost[targets[k]!]!);
+  sample.sort((a, b) => a - b);
+  return Math.max(200, sample[Math.floor(sample.length * 0.75)] ?? 200);
+}
+
+/** The final copy: each pixel is taken whole from the one source its own patch matches, which keeps grain as it is. */
+export function copyMatches(level: FillLevel, field: PatchField, blendWithVote: number): void {
+  const { pixels, known, targets } = level;
+  for (const t of targets) {
+    if (known[t]) continue;
+    const m = field.match[t]! * 4;
+    for (let c = 0; c < 3; c++) {
+      pixels[t * 4 + c] = Math.round(pixels[m + c]! * (1 - blendWithVote) + pixels[t * 4 + c]! * blendWithVote);
+    }
+  }
+}

@@ -1,0 +1,111 @@
+import { cameraOfFraming, viewOfPlane, type Camera } from '../depth/camera.ts';
+import { ease } from '../motion/easing.ts';
+import { valueAt } from '../motion/property.ts';
+import type { Document, Layer, LayerSource, Shot } from './document.ts';
+import { compose, type Matrix } from './matrix.ts';
+
+/** One picture to draw: the source's pixels through `matrix` into frame pixels, origin at the frame's top left corner. */
+export interface Draw {
+  layer: string;
+  /** Hash of the file whose pixels are drawn. */
+  file: string;
+  /** Maps pixels of the file to frame pixels. */
+  matrix: Matrix;
+  /** Size of the file in pixels. */
+  width: number;
+  height: number;
+  opacity: number;
+  /** Whether every pixel of the file is opaque. */
+  opaque: boolean;
+}
+
+/** A frame ready to be painted, far things first. */
+export interface EvaluatedFrame {
+  width: number;
+  height: number;
+  draws: Draw[];
+}
+
+/** Where a source's pixels come from and where they lie in the picture they belong to; null while it has none. */
+export interface SourcePixels {
+  file: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  opaque: boolean;
+}
+
+export function pixelsOf(document: Document, source: LayerSource): SourcePixels | null {
+  if (source.kind === 'piece') {
+    const cutout = document.pieces.find((p) => p.id === source.piece)?.cutout;
+    return cutout ? { file: cutout.file, ...cutout.bounds, opaque: false } : null;
+  }
+  const picture = document.pictures.find((p) => p.id === source.picture);
+  if (!picture) return null;
+  const whole = { x: 0, y: 0, width: picture.width, height: picture.height, opaque: true };
+  // Before anything was lifted the background is the picture itself.
+  return {
+    ...whole,
+    file: source.kind === 'background' && picture.background ? picture.background.file : picture.file,
+  };
+}
+
+/** The camera at a frame: on its way from the first Framing to the last. */
+export function cameraAt(shot: Shot, frame: number): Camera {
+  const { first, last, easing, depth } = shot.camera;
+  const share = ease(easing, shot.length > 1 ? frame / (shot.length - 1) : 0);
+  const mix = (a: number, b: number): number => a + (b - a) * share;
+  return cameraOfFraming({ x: mix(first.x, last.x), y: mix(first.y, last.y), size: mix(first.size, last.size) }, depth);
+}
+
+/** Maps picture pixels of a layer's source to frame pixels around the frame's centre, as it looks at rest. */
+export function restMatrix(layer: Layer, frame: number): Matrix {
+  const [x, y] = valueAt(layer.position, frame);
+  const scale = valueAt(layer.scale, frame);
+  const angle = (valueAt(layer.rotation, frame) * Math.PI) / 180;
+  const cos = Math.cos(angle) * scale;
+  const sin = Math.sin(angle) * scale;
+  return compose([cos, sin, -sin, cos, x, y], [1, 0, 0, 1, -layer.pivot[0], -layer.pivot[1]]);
+}
+
+/** Maps picture pixels of a layer's source to frame pixels from the top left; null when it is at or behind the lens. */
+export function layerMatrix(document: Document, layer: Layer, camera: Camera, frame: number): Matrix | null {
+  const view = viewOfPlane(camera, layer.depth);
+  if (!view) return null;
+  const { width, height } = document.frame;
+  const seen: Matrix = [view.scale, 0, 0, view.scale, view.x + width / 2, view.y + height / 2];
+  return compose(seen, restMatrix(layer, frame));
+}
+
+/** Layers from far to near; of equal depths the one listed first is nearer. */
+export function farToNear(layers: readonly Layer[]): Layer[] {
+  return [...layers].reverse().sort((a, b) => b.depth - a.depth);
+}
+
+/** What a shot looks like at a frame. Same document and frame, same draws. */
+export function evaluateFrame(
+  document: Document,
+  shot: Shot,
+  frame: number,
+  camera = cameraAt(shot, frame),
+): EvaluatedFrame {
+  const draws: Draw[] = [];
+  for (const layer of farToNear(shot.layers)) {
+    if (layer.hidden) continue;
+    const opacity = Math.max(0, Math.min(1, valueAt(layer.opacity, frame)));
+    const pixels = pixelsOf(document, layer.source);
+    const matrix = layerMatrix(document, layer, camera, frame);
+    if (!pixels || !matrix || opacity === 0) continue;
+    draws.push({
+      layer: layer.id,
+      file: pixels.file,
+      matrix: compose(matrix, [1, 0, 0, 1, pixels.x, pixels.y]),
+      width: pixels.width,
+      height: pixels.height,
+      opacity,
+      opaque: pixels.opaque,
+    });
+  }
+  return { width: document.frame.width, height: document.frame.height, draws };
+}

@@ -1,0 +1,50 @@
+#!/usr/bin/env bash
+# Everything, or a part of it: bash scripts/test.sh [types|lint|unit|browser]...
+# Ends with one line: N passed, N failed
+set -uo pipefail
+cd "$(dirname "$0")/.."
+parts=("$@")
+[ ${#parts[@]} -gt 0 ] || parts=(types lint unit browser)
+bash scripts/install.sh || { echo "0 passed, 1 failed"; exit 1; }
+
+passed=0
+failed=0
+logs=$(mktemp -d)
+trap 'rm -rf "$logs"' EXIT
+
+# A check without a test count of its own counts as one.
+check() {
+  echo "== $1"
+  if "${@:2}"; then passed=$((passed + 1)); else failed=$((failed + 1)); fi
+}
+
+tests() {
+  echo "== $1"
+  "${@:2}" 2>&1 | tee "$logs/$1"
+  local status=${PIPESTATUS[0]} ok bad
+  ok=$(grep -oE '^ *[0-9]+ passing' "$logs/$1" | grep -oE '[0-9]+' | tail -n 1)
+  bad=$(grep -oE '^ *[0-9]+ failing' "$logs/$1" | grep -oE '[0-9]+' | tail -n 1)
+  passed=$((passed + ${ok:-0}))
+  failed=$((failed + ${bad:-0}))
+  # A runner that died, or ran nothing, has not passed.
+  if [ "$status" -ne 0 ] && [ "${bad:-0}" -eq 0 ]; then failed=$((failed + 1)); fi
+  if [ "${ok:-0}" -eq 0 ]; then failed=$((failed + 1)); fi
+}
+
+chromium() {
+  bash scripts/chromium.sh >/dev/null || { echo "Chromium could not be installed"; return 1; }
+}
+
+for part in "${parts[@]}"; do
+  case "$part" in
+    types) check types npm run -s types ;;
+    lint) check lint npm run -s lint ;;
+    unit) tests unit npm run -s test:unit ;;
+    browser)
+      if chromium && npm run -s build -- --logLevel warn; then tests browser npm run -s test:browser; else failed=$((failed + 1)); fi
+      ;;
+    *) echo "Unknown part: $part (types, lint, unit, browser)"; failed=$((failed + 1)) ;;
+  esac
+done
+echo "$passed passed, $failed failed"
+[ "$failed" -eq 0 ]

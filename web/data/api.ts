@@ -1,0 +1,153 @@
+import { compare, type Operation } from 'fast-json-patch';
+import { z } from 'zod';
+import { documentSchema, type Document } from '../../core/scene/document.ts';
+
+/** An answer of the server that is not success; its message is meant for the user. */
+export class ServerError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly body: unknown,
+  ) {
+    super(message);
+    this.name = 'ServerError';
+  }
+}
+
+/** The server could not be reached at all. */
+export class Unreachable extends Error {
+  constructor() {
+    super('Clyvo is not answering on this machine. Start it again; nothing you did is lost.');
+    this.name = 'Unreachable';
+  }
+}
+
+const failure = z.object({ message: z.string() });
+
+async function send(path: string, init: RequestInit = {}): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new Unreachable();
+  }
+  if (response.ok) return response;
+  const body: unknown = await response.json().catch(() => null);
+  const said = failure.safeParse(body);
+  throw new ServerError(
+    response.status,
+    said.success ? said.data.message : 'The server could not do that. Try again.',
+    body,
+  );
+}
+
+async function receive<T>(schema: z.ZodType<T>, path: string, init?: RequestInit): Promise<T> {
+  return schema.parse(await (await send(path, init)).json());
+}
+
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+export const projectSchema = z.object({
+  id: z.string(),
+  revision: z.number(),
+  updated: z.string(),
+  document: documentSchema,
+});
+export type Project = z.infer<typeof projectSchema>;
+
+export const listProjects = (): Promise<Project[]> => receive(z.array(projectSchema), '/api/projects');
+export const getProject = (id: string): Promise<Project> => receive(projectSchema, `/api/projects/${id}`);
+export const createProject = (name: string, frame: Document['frame'], seconds: number): Promise<Project> =>
+  receive(projectSchema, '/api/projects', json('POST', { name, frame, seconds }));
+export const duplicateProject = (id: string): Promise<Project> =>
+  receive(projectSchema, `/api/projects/${id}/duplicate`, { method: 'POST' });
+export const deleteProject = async (id: string): Promise<void> =>
+  void (await send(`/api/projects/${id}`, { method: 'DELETE' }));
+export const restoreProject = (id: string): Promise<Project> =>
+  receive(projectSchema, `/api/projects/${id}/restore`, { method: 'POST' });
+
+export interface ChangeRequest {
+  id: string;
+  revision: number;
+  name: string;
+  from: Document;
+  to: Document;
+}
+
+export const patchBetween = (from: Document, to: Document): Operation[] => compare(from, to);
+
+/** Sends the difference between two states as an RFC 6902 patch; resolves to the new revision. */
+export async function changeProject(
+  { id, revision, name, from, to }: ChangeRequest,
+  keepalive = false,
+): Promise<number> {
+  const body = { revision, name, patch: patchBetween(from, to) };
+  const answer = await receive(z.object({ revision: z.number() }), `/api/projects/${id}`, {
+    ...json('PATCH', body),
+    keepalive,
+  });
+  return answer.revision;
+}
+
+const ingestedSchema = z.object({
+  name: z.string(),
+  original: z.string(),
+  file: z.string(),
+  width: z.number(),
+  height: z.number(),
+});
+export type IngestedPicture = z.infer<typeof ingestedSchema>;
+
+export function uploadPicture(file: File): Promise<IngestedPicture> {
+  return receive(ingestedSchema, '/api/pictures', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
+    body: file,
+  });
+}
+
+export async function uploadPixels(png: Blob): Promise<string> {
+  const answer = await receive(z.object({ hash: z.string() }), '/api/files', {
+    method: 'POST',
+    headers: { 'Content-Type': 'image/png' },
+    body: png,
+  });
+  return answer.hash;
+}
+
+export const fileUrl = (hash: string, width?: number): string => `/api/files/${hash}${width ? `?width=${width}` : ''}`;
+
+export const outputSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  format: z.enum(['mp4', 'webm', 'gif', 'png']),
+  width: z.number(),
+  height: z.number(),
+  frames: z.number(),
+  rate: z.number(),
+  bytes: z.number(),
+  created: z.string(),
+});
+export type Output = z.infer<typeof outputSchema>;
+export type OutputFacts = Pick<Output, 'name' | 'format' | 'width' | 'height' | 'frames' | 'rate'>;
+
+export const listOutputs = (project: string): Promise<Output[]> =>
+  receive(z.array(outputSchema), `/api/projects/${project}/outputs`);
+
+export function storeOutput(project: string, facts: OutputFacts, data: Blob): Promise<Output> {
+  const query = new URLSearchParams(Object.entries(facts).map(([key, value]) => [key, String(value)]));
+  return receive(outputSchema, `/api/projects/${project}/outputs?${query}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: data,
+  });
+}
+
+export const deleteOutput = async (id: string): Promise<void> =>
+  void (await send(`/api/outputs/${id}`, { method: 'DELETE' }));
+export const downloadUrl = (output: Output): string => `/api/outputs/${output.id}/download`;

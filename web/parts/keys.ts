@@ -1,0 +1,26 @@
+import { useEffect, useEffectEvent } from 'react';
+
+/** Whether a key press is meant for a text field or an open list, not for the room. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement | null;
+  return !!target?.closest(
+    'input:not([type=range]):not([type=checkbox]), textarea, select, [contenteditable], [role=dialog], [role=listbox], [role=menu]',
+  );
+}
+
+/** Whether the focused thing itself answers to Space and Enter. */
+export function isControl(event: KeyboardEvent): boolean {
+  return !!(event.target as HTMLElement | null)?.closest('button, a, [role=slider], input');
+}
+
+/** Calls `handle` for key presses anywhere in the window that are not typing. */
+export function useKeys(handle: (event: KeyboardEvent) => void): void {
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (!event.defaultPrevented && !isTyping(event)) handle(event);
+  });
+  useEffect(() => {
+    const listener = (event: KeyboardEvent): void => onKey(event);
+    window.addEventListener('keydown', listener);
+    return () => window.removeEventListener('keydown', listener);
+  }, []);
+}

@@ -1,0 +1,32 @@
+import { useState } from 'react';
+
+interface NameFieldProps {
+  label: string;
+  value: string;
+  onChange(value: string): void;
+  className?: string;
+}
+
+/** A name that can be clicked and typed over; taken on Enter or when left, given back on Escape. */
+export function NameField({ label, value, onChange, className = '' }: NameFieldProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const give = (): void => {
+    if (typed !== null && typed.trim() && typed !== value) onChange(typed.trim());
+    setTyped(null);
+  };
+  return (
+    <input
+      aria-label={label}
+      title={label}
+      className={`min-w-0 truncate rounded-md border border-transparent bg-transparent px-1.5 py-0.5 hover:border-line focus:border-pine focus:bg-white ${className}`}
+      value={typed ?? value}
+      maxLength={120}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={give}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Escape') setTyped(null);
+      }}
+    />
+  );
+}

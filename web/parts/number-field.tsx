@@ -1,0 +1,62 @@
+import { useState, type KeyboardEvent, type ReactNode } from 'react';
+
+interface NumberFieldProps {
+  label: string;
+  value: number;
+  onChange(value: number): void;
+  unit?: string;
+  step?: number;
+  min?: number;
+  max?: number;
+  digits?: number;
+  disabled?: boolean;
+  after?: ReactNode;
+}
+
+/** A number to type; arrow keys step, with Shift ten times as far. Taken on Enter, or when the field is left. */
+export function NumberField({
+  label,
+  value,
+  onChange,
+  unit,
+  step = 1,
+  min = -Infinity,
+  max = Infinity,
+  digits = 0,
+  disabled,
+  after,
+}: NumberFieldProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const shown = typed ?? String(Number(value.toFixed(digits)));
+  const give = (number: number): void => {
+    setTyped(null);
+    if (Number.isFinite(number)) onChange(Math.max(min, Math.min(max, Number(number.toFixed(digits + 2)))));
+  };
+  const keyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === 'Enter') give(Number(shown.replace(',', '.')));
+    else if (event.key === 'Escape') setTyped(null);
+    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault();
+      give(value + (event.key === 'ArrowUp' ? 1 : -1) * step * (event.shiftKey ? 10 : 1));
+    } else return;
+    event.stopPropagation();
+  };
+  return (
+    <label className="flex h-7 items-center gap-2 text-[13px]">
+      <span className="min-w-0 flex-1 truncate text-ink-2">{label}</span>
+      <span className="flex items-center rounded-md border border-line bg-white focus-within:border-pine">
+        <input
+          className="w-16 bg-transparent px-1.5 py-0.5 text-right font-mono text-[12px] outline-none disabled:text-ink-2/60"
+          inputMode="decimal"
+          value={shown}
+          disabled={disabled}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={() => typed !== null && give(Number(typed.replace(',', '.')))}
+          onKeyDown={keyDown}
+        />
+        <span className="w-5 pr-1 font-mono text-[11px] text-ink-2">{unit}</span>
+      </span>
+      {after}
+    </label>
+  );
+}

@@ -1,0 +1,154 @@
+import {
+  useEffect,
+  useEffectEvent,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type PointerEvent as ReactPointerEvent,
+  type RefObject,
+} from 'react';
+import { useKeys } from './keys.ts';
+
+/** How a thing of some size lies in a view: view = thing * scale + (x, y), in CSS pixels. */
+export interface ViewTransform {
+  scale: number;
+  x: number;
+  y: number;
+}
+
+export interface Zoom {
+  view: ViewTransform;
+  size: { width: number; height: number };
+  /** Whether Space is held: drags move the view. */
+  panning: boolean;
+  fit(): void;
+  toThing(clientX: number, clientY: number): [number, number];
+  startPan(event: ReactPointerEvent): void;
+}
+
+/**
+ * Zoom at the pointer with the wheel, Space with drag pans, 0 fits, 1 is 100 %.
+ * @param thing size of what is looked at  @param margin free space around it when it fits, CSS pixels
+ */
+export function useZoom(
+  container: RefObject<HTMLElement | null>,
+  thing: { width: number; height: number },
+  margin = 24,
+  spaceTapped?: () => void,
+): Zoom {
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [chosen, setChosen] = useState<ViewTransform | null>(null);
+  const [panning, setPanning] = useState(false);
+  const dragged = useRef(false);
+
+  useLayoutEffect(() => {
+    const element = container.current!;
+    const measure = (): void => setSize({ width: element.clientWidth, height: element.clientHeight });
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    measure();
+    return () => observer.disconnect();
+  }, [container]);
+
+  const fitted = fitView(size, thing, margin);
+  const view = chosen ?? fitted;
+
+  const zoomAt = useEffectEvent((factor: number, clientX: number, clientY: number) => {
+    const box = container.current!.getBoundingClientRect();
+    const px = clientX - box.left;
+    const py = clientY - box.top;
+    const scale = Math.max(fitted.scale * 0.4, Math.min(16, view.scale * factor));
+    const k = scale / view.scale;
+    setChosen({ scale, x: px - (px - view.x) * k, y: py - (py - view.y) * k });
+  });
+  useEffect(() => {
+    const element = container.current!;
+    const onWheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      zoomAt(Math.exp(-event.deltaY * 0.0016), event.clientX, event.clientY);
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, [container]);
+
+  const actual = (): void => {
+    const scale = 1 / window.devicePixelRatio;
+    setChosen({
+      scale,
+      x: size.width / 2 - (thing.width * scale) / 2,
+      y: size.height / 2 - (thing.height * scale) / 2,
+    });
+  };
+  useKeys((event) => {
+    if (event.key === '0' && !event.ctrlKey && !event.altKey) setChosen(null);
+    else if (event.key === '1' && !event.ctrlKey && !event.altKey) actual();
+    else if (event.key === ' ' && !(event.target as HTMLElement).closest('button, a')) {
+      event.preventDefault();
+      if (!event.repeat) {
+        dragged.current = false;
+        setPanning(true);
+      }
+    }
+  });
+  const onKeyUp = useEffectEvent((event: KeyboardEvent) => {
+    if (event.key !== ' ' || !panning) return;
+    setPanning(false);
+    if (!dragged.current) spaceTapped?.();
+  });
+  useEffect(() => {
+    const listener = (event: KeyboardEvent): void => onKeyUp(event);
+    window.addEventListener('keyup', listener);
+    return () => window.removeEventListener('keyup', listener);
+  }, []);
+
+  return {
+    view,
+    size,
+    panning,
+    fit: () => setChosen(null),
+    toThing: (clientX, clientY) => {
+      const box = container.current!.getBoundingClientRect();
+      return [(clientX - box.left - view.x) / view.scale, (clientY - box.top - view.y) / view.scale];
+    },
+    startPan: (event) => {
+      dragged.current = true;
+      const from = { x: event.clientX, y: event.clientY };
+      drag(event, (move) =>
+        setChosen({ ...view, x: view.x + move.clientX - from.x, y: view.y + move.clientY - from.y }),
+      );
+    },
+  };
+}
+
+function fitView(
+  size: { width: number; height: number },
+  thing: { width: number; height: number },
+  margin: number,
+): ViewTransform {
+  const scale = Math.max(
+    0.01,
+    Math.min((size.width - 2 * margin) / thing.width, (size.height - 2 * margin) / thing.height),
+  );
+  return { scale, x: (size.width - thing.width * scale) / 2, y: (size.height - thing.height * scale) / 2 };
+}
+
+/** Follows a pointer from its press until it is released. */
+export function drag(
+  event: ReactPointerEvent,
+  move: (event: PointerEvent) => void,
+  end?: (event: PointerEvent) => void,
+): void {
+  const target = event.currentTarget as Element;
+  const { pointerId } = event;
+  target.setPointerCapture(pointerId);
+  const onMove = (e: Event): void => move(e as PointerEvent);
+  const stop = (e: Event): void => {
+    target.removeEventListener('pointermove', onMove);
+    target.removeEventListener('pointerup', stop);
+    target.removeEventListener('pointercancel', stop);
+    end?.(e as PointerEvent);
+  };
+  target.addEventListener('pointermove', onMove);
+  target.addEventListener('pointerup', stop);
+  target.addEventListener('pointercancel', stop);
+}

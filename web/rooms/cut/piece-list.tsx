@@ -1,0 +1,96 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { useNavigate } from 'react-router';
+import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
+import { removePiece, renamePiece } from '../../../core/scene/project-edits.ts';
+import { fileUrl } from '../../data/api.ts';
+import { useProject } from '../../data/project.ts';
+import { IconButton } from '../../parts/button.tsx';
+import { NameField } from '../../parts/name-field.tsx';
+
+interface PieceListProps {
+  document: Document;
+  picture: Picture;
+  pieces: Piece[];
+  piece: Piece | null;
+}
+
+/** The pieces of the picture on a chequer, the background last with its state. */
+export function PieceList({ document, picture, pieces, piece }: PieceListProps) {
+  const { id, dispatch } = useProject();
+  const navigate = useNavigate();
+  const open = (pieceId: string): void => void navigate(`/project/${id}/cut/${picture.id}/${pieceId}`);
+  return (
+    <aside className="flex flex-col overflow-auto border-l border-line" aria-label="Pieces">
+      {document.pictures.length > 1 && (
+        <select
+          aria-label="Picture"
+          className="m-3 mb-0 rounded-md border border-line bg-white px-2 py-1 text-[13px]"
+          value={picture.id}
+          onChange={(event) => void navigate(`/project/${id}/cut/${event.target.value}`)}
+        >
+          {document.pictures.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      )}
+      <div className="flex items-center justify-between px-3 pt-3 pb-1">
+        <h2 className="font-semibold">Pieces</h2>
+        <IconButton label="New piece" onClick={() => open('new')}>
+          <Plus size={16} />
+        </IconButton>
+      </div>
+      <ul className="flex flex-col gap-2 px-3 pb-3">
+        {pieces.map((p) => (
+          <li
+            key={p.id}
+            className={`overflow-hidden rounded-lg border ${p.id === piece?.id ? 'border-pine' : 'border-line'}`}
+          >
+            <button
+              type="button"
+              className="chequer flex h-24 w-full items-center justify-center p-1.5"
+              aria-label={`Open ${p.name}`}
+              onClick={() => open(p.id)}
+            >
+              {p.cutout ? (
+                <img src={fileUrl(p.cutout.file, 240)} alt="" className="max-h-full max-w-full" />
+              ) : (
+                <span className="rounded bg-paper/80 px-2 py-0.5 text-[12px] text-ink-2">Not lifted out yet</span>
+              )}
+            </button>
+            <div className="flex items-center gap-1 bg-white/70 px-1 py-0.5">
+              <NameField
+                label="Piece name"
+                value={p.name}
+                onChange={(name) => dispatch(renamePiece(p.id, name))}
+                className="flex-1 text-[13px]"
+              />
+              <IconButton label={`Delete ${p.name}`} onClick={() => dispatch(removePiece(p.id))}>
+                <Trash2 size={14} className="text-brick" />
+              </IconButton>
+            </div>
+          </li>
+        ))}
+        {pieces.length === 0 && (
+          <li className="py-3 text-[13px] text-ink-2">Press Find subject to make the first piece.</li>
+        )}
+        <li className="overflow-hidden rounded-lg border border-line">
+          <div className="flex h-24 items-center justify-center bg-paper-2 p-1.5">
+            <img
+              src={fileUrl(picture.background?.file ?? picture.file, 240)}
+              alt=""
+              className="max-h-full max-w-full"
+            />
+          </div>
+          <div className="bg-white/70 px-2.5 py-1">
+            <div className="text-[13px]">Background</div>
+            <div className="text-[12px] text-ink-2">
+              {picture.background ? 'Rebuilt behind the lifted pieces' : 'As it came; lifting out rebuilds it'}
+            </div>
+          </div>
+        </li>
+      </ul>
+    </aside>
+  );
+}

@@ -1,0 +1,218 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import type { Document, Shot } from '../../../core/scene/document.ts';
+import { deleteOutput, downloadUrl, listOutputs, storeOutput, type Output } from '../../data/api.ts';
+import { notify, sentenceOf } from '../../data/notices.ts';
+import { useDocument, useProject } from '../../data/project.ts';
+import { Button, IconButton } from '../../parts/button.tsx';
+import { NumberField } from '../../parts/number-field.tsx';
+import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
+import { Working } from '../../parts/working.tsx';
+import { useZoom } from '../../parts/zoom.ts';
+import { startExport, type RunningExport } from '../../workers/export-client.ts';
+import { MainAction } from '../project-frame.tsx';
+import { usePlayback } from '../stage/playback.ts';
+import { useStage } from '../stage/stage-state.ts';
+import { formats, sizeOf, sizesFor, type Format } from './formats.ts';
+
+interface Running {
+  format: Format;
+  done: number;
+  total: number;
+  started: number;
+  cancel(): void;
+}
+
+/** The clip in its loop, what it can become, and what was made before. */
+export function DeliverRoom() {
+  const document = useDocument();
+  const shot = document.shots[0]!;
+  const { id } = useProject();
+  const client = useQueryClient();
+  const [format, setFormat] = useState<Format>('mp4');
+  const [edge, setEdge] = useState<number | null>(null);
+  const [poster, setPoster] = useState(0);
+  const [running, setRunning] = useState<Running | null>(null);
+  const current = useRef<RunningExport | null>(null);
+  useEffect(() => () => current.current?.cancel(), []);
+
+  const sizes = sizesFor(document, format);
+  const size = sizes.find((s) => s.edge === edge) ?? sizes[0]!;
+  const make = async (): Promise<void> => {
+    const { width, height } = size;
+    const rate = format === 'gif' ? Math.min(15, document.frame.rate) : document.frame.rate;
+    const only = format === 'png' ? Math.min(poster, shot.length - 1) : null;
+    const work = startExport({ document, shot: shot.id, format, width, height, rate, only }, (done, total) =>
+      setRunning((before) => before && { ...before, done, total }),
+    );
+    current.current = work;
+    setRunning({ format, done: 0, total: 1, started: performance.now(), cancel: work.cancel });
+    try {
+      const result = await work.result;
+      if (!result) return notify('done', 'The export was cancelled; nothing was kept.');
+      const name = only === null ? document.name : `${document.name} frame ${only}`;
+      await storeOutput(id!, { name, format, width, height, frames: result.frames, rate }, result.data);
+      await client.invalidateQueries({ queryKey: ['outputs', id] });
+      notify('done', `${formats[format].name} is ready, ${sizeOf(result.data.size)}.`);
+    } catch (error) {
+      notify('problem', sentenceOf(error));
+    } finally {
+      setRunning(null);
+    }
+  };
+  const empty = shot.layers.length === 0;
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_340px]">
+      <MainAction>
+        <Button look="primary" disabled={running !== null || empty} onClick={() => void make()}>
+          Make {formats[format].name}
+        </Button>
+      </MainAction>
+      <section className="relative flex min-h-0 flex-col" aria-label="Clip">
+        <LoopingClip document={document} shot={shot} still={format === 'png' ? poster : null} />
+        {running && (
+          <div className="absolute inset-x-0 bottom-4 flex justify-center">
+            <Working
+              doing={`Making ${formats[running.format].name}`}
+              share={running.done / running.total}
+              detail={timeLeft(running)}
+              onCancel={running.cancel}
+            />
+          </div>
+        )}
+      </section>
+      <aside className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="Export">
+        <div role="radiogroup" aria-label="What for" className="flex flex-col gap-1.5">
+          <h2 className="font-semibold">What is it for?</h2>
+          {(Object.keys(formats) as Format[]).map((f) => (
+            <button
+              key={f}
+              type="button"
+              role="radio"
+              aria-checked={f === format}
+              onClick={() => setFormat(f)}
+              className={`rounded-md border px-3 py-1.5 text-left ${f === format ? 'border-pine bg-white' : 'border-line hover:bg-paper-2'}`}
+            >
+              <span className="flex items-baseline justify-between">
+                <span className={`text-[13px] font-medium ${f === format ? 'text-pine' : ''}`}>
+                  {formats[f].purpose}
+                </span>
+                <span className="font-mono text-[11px] text-ink-2">{formats[f].name}</span>
+              </span>
+              <span className="block text-[12px] text-ink-2">{formats[f].hint}</span>
+            </button>
+          ))}
+        </div>
+        <div>
+          <h2 className="mb-1 font-semibold">Size</h2>
+          <div role="radiogroup" aria-label="Size" className="flex flex-wrap gap-1.5">
+            {sizes.map((s) => (
+              <button
+                key={s.edge}
+                type="button"
+                role="radio"
+                aria-checked={s.edge === size.edge}
+                onClick={() => setEdge(s.edge)}
+                className={`rounded-md border px-2 py-1 font-mono text-[12px] ${s.edge === size.edge ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
+              >
+                {s.width} × {s.height}
+              </button>
+            ))}
+          </div>
+          {format === 'png' && (
+            <div className="mt-2">
+              <NumberField
+                label="Frame"
+                value={poster}
+                min={0}
+                max={shot.length - 1}
+                onChange={(v) => setPoster(Math.round(v))}
+              />
+            </div>
+          )}
+        </div>
+        <Outputs project={id!} />
+      </aside>
+    </div>
+  );
+}
+
+function timeLeft({ done, total, started }: Running): string {
+  if (done < 3) return 'Starting';
+  const seconds = ((performance.now() - started) / 1000 / done) * (total - done);
+  return seconds < 1.5 ? 'Nearly done' : `About ${Math.round(seconds)} s left, frame ${done} of ${total}`;
+}
+
+function LoopingClip({ document, shot, still }: { document: Document; shot: Shot; still: number | null }) {
+  const container = useRef<HTMLDivElement>(null);
+  const { frame, playing, setPlaying } = useStage();
+  const zoom = useZoom(container, document.frame, 36, () => setPlaying(!playing));
+  usePlayback(document, shot);
+  useEffect(() => {
+    const quiet = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
+    useStage.setState({ frame: 0, playing: still === null && !quiet, loop: true });
+    return () => useStage.setState({ playing: false, frame: 0 });
+  }, [still]);
+  return (
+    <div ref={container} className="relative min-h-0 flex-1 overflow-hidden bg-field">
+      <PaintedCanvas
+        document={document}
+        shot={shot.id}
+        frame={still ?? frame}
+        view={zoom.view}
+        size={zoom.size}
+        label="The clip in its loop"
+      />
+    </div>
+  );
+}
+
+function Outputs({ project }: { project: string }) {
+  const outputs = useQuery({ queryKey: ['outputs', project], queryFn: () => listOutputs(project) });
+  const client = useQueryClient();
+  const remove = (output: Output): void => {
+    deleteOutput(output.id).then(
+      () => client.invalidateQueries({ queryKey: ['outputs', project] }),
+      (error: unknown) => notify('problem', sentenceOf(error)),
+    );
+  };
+  return (
+    <div>
+      <h2 className="mb-1 font-semibold">Made before</h2>
+      {outputs.data?.length === 0 && <p className="text-[13px] text-ink-2">Nothing yet. What you make is kept here.</p>}
+      <ul className="flex flex-col">
+        {outputs.data?.map((output) => (
+          <li key={output.id} className="flex items-center gap-2 border-b border-line py-1.5">
+            {output.format === 'png' ? (
+              <FileImage size={16} className="text-ink-2" />
+            ) : (
+              <FileVideo size={16} className="text-ink-2" />
+            )}
+            <div className="min-w-0 flex-1">
+              <div className="truncate text-[13px]">
+                {output.name}.{output.format}
+              </div>
+              <div className="font-mono text-[11px] text-ink-2">
+                {output.width} × {output.height} · {sizeOf(output.bytes)} ·{' '}
+                {new Date(output.created).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
+              </div>
+            </div>
+            <a
+              href={downloadUrl(output)}
+              download
+              aria-label={`Download ${output.name}.${output.format}`}
+              title="Download"
+              className="flex size-7 items-center justify-center rounded-md text-dusk hover:bg-paper-2"
+            >
+              <Download size={15} />
+            </a>
+            <IconButton label={`Delete ${output.name}.${output.format}`} onClick={() => remove(output)}>
+              <Trash2 size={15} className="text-brick" />
+            </IconButton>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,180 @@
+import { ImagePlus, Scissors, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Document, Picture } from '../../../core/scene/document.ts';
+import { commonFrames } from '../../../core/scene/frame-proposal.ts';
+import {
+  addPicture,
+  removePicture,
+  setFrameRate,
+  setFrameSize,
+  setShotLength,
+} from '../../../core/scene/project-edits.ts';
+import { fileUrl } from '../../data/api.ts';
+import { bringIn } from '../../data/bring-in.ts';
+import { useDocument, useProject } from '../../data/project.ts';
+import { Button, IconButton } from '../../parts/button.tsx';
+import { DropArea } from '../../parts/drop-area.tsx';
+import { NumberField } from '../../parts/number-field.tsx';
+import { Working } from '../../parts/working.tsx';
+import { MainAction } from '../project-frame.tsx';
+
+/** What came in, large, and the frame it is made for. */
+export function PicturesRoom() {
+  const document = useDocument();
+  const { dispatch } = useProject();
+  const [bringing, setBringing] = useState(false);
+  const take = async (files: File[]): Promise<void> => {
+    setBringing(true);
+    for (const picture of await bringIn(files)) dispatch(addPicture(picture));
+    setBringing(false);
+  };
+  return (
+    <DropArea onFiles={(files) => void take(files)} hint="Drop to bring in" className="flex h-full">
+      {(choose) => (
+        <>
+          <MainAction>
+            <Button look="primary" icon={<ImagePlus size={15} />} onClick={choose}>
+              Bring in pictures
+            </Button>
+          </MainAction>
+          <section className="min-w-0 flex-1 overflow-auto p-6" aria-label="Pictures">
+            {document.pictures.length === 0 ? (
+              <p className="flex h-full items-center justify-center text-ink-2">
+                Drop a picture here. It is kept as it is; everything you do can be undone.
+              </p>
+            ) : (
+              <ul className="grid grid-cols-[repeat(auto-fill,minmax(380px,1fr))] gap-6">
+                {document.pictures.map((picture) => (
+                  <PictureCard key={picture.id} picture={picture} document={document} />
+                ))}
+              </ul>
+            )}
+            {bringing && (
+              <div className="fixed inset-x-0 bottom-6 flex justify-center">
+                <Working doing="Bringing in the pictures" share={null} />
+              </div>
+            )}
+          </section>
+          <FramePanel document={document} />
+        </>
+      )}
+    </DropArea>
+  );
+}
+
+/** Each picture says what was made of it. */
+function storyOf(document: Document, picture: Picture): string {
+  const pieces = document.pieces.filter((piece) => piece.picture === picture.id);
+  if (pieces.length === 0) return 'Nothing was cut out of it yet.';
+  const names = pieces.map((piece) => piece.name).join(', ');
+  return picture.background ? `${names}; its background is rebuilt.` : `${names}, not lifted out yet.`;
+}
+
+function PictureCard({ picture, document }: { picture: Picture; document: Document }) {
+  const { id, dispatch } = useProject();
+  const navigate = useNavigate();
+  return (
+    <li className="overflow-hidden rounded-lg border border-line bg-white/60">
+      <div className="flex h-[280px] items-center justify-center bg-field p-3">
+        <img src={fileUrl(picture.file, 960)} alt={picture.name} className="max-h-full max-w-full" />
+      </div>
+      <div className="flex items-center gap-2 px-3 py-2">
+        <div className="min-w-0 flex-1">
+          <div className="truncate font-semibold">{picture.name}</div>
+          <div className="truncate text-[12px] text-ink-2">
+            <span className="font-mono text-[11px]">
+              {picture.width} × {picture.height}
+            </span>{' '}
+            · {storyOf(document, picture)}
+          </div>
+        </div>
+        <Button icon={<Scissors size={14} />} onClick={() => void navigate(`/project/${id}/cut/${picture.id}`)}>
+          Cut
+        </Button>
+        <IconButton label={`Remove ${picture.name}`} onClick={() => dispatch(removePicture(picture.id))}>
+          <Trash2 size={15} className="text-brick" />
+        </IconButton>
+      </div>
+    </li>
+  );
+}
+
+function FramePanel({ document }: { document: Document }) {
+  const { dispatch } = useProject();
+  const { width, height, rate } = document.frame;
+  const shot = document.shots[0]!;
+  const first = document.pictures[0];
+  const choices = [...commonFrames.map((f) => ({ ...f, name: f.name as string })), ...(first ? [ownFrame(first)] : [])];
+  return (
+    <aside className="w-64 shrink-0 overflow-auto border-l border-line p-4" aria-label="Frame">
+      <h2 className="mb-2 font-semibold">Frame</h2>
+      <div className="mb-3 grid grid-cols-4 gap-1.5">
+        {choices.map((choice) => {
+          const chosen = choice.width === width && choice.height === height;
+          const k = 26 / Math.max(choice.width, choice.height);
+          return (
+            <button
+              key={choice.name}
+              type="button"
+              aria-pressed={chosen}
+              title={`${choice.width} × ${choice.height}`}
+              onClick={() => dispatch(setFrameSize(choice.width, choice.height))}
+              className={`flex flex-col items-center justify-end gap-1 rounded-md border px-1 pt-2 pb-1 text-[11px] ${chosen ? 'border-pine text-pine' : 'border-line text-ink-2 hover:bg-paper-2'}`}
+            >
+              <span
+                className="border-[1.5px] border-current"
+                style={{ width: choice.width * k, height: choice.height * k }}
+                aria-hidden
+              />
+              {choice.name}
+            </button>
+          );
+        })}
+      </div>
+      <NumberField
+        label="Width"
+        unit="px"
+        value={width}
+        min={16}
+        max={8192}
+        onChange={(v) => dispatch(setFrameSize(v, height))}
+      />
+      <NumberField
+        label="Height"
+        unit="px"
+        value={height}
+        min={16}
+        max={8192}
+        onChange={(v) => dispatch(setFrameSize(width, v))}
+      />
+      <NumberField
+        label="Frames a second"
+        value={rate}
+        min={1}
+        max={120}
+        digits={2}
+        onChange={(v) => dispatch(setFrameRate(v))}
+      />
+      <NumberField
+        label="Length"
+        unit="s"
+        digits={2}
+        step={0.5}
+        value={shot.length / rate}
+        min={1 / rate}
+        max={120}
+        onChange={(v) => dispatch(setShotLength(shot.id, Math.round(v * rate)))}
+      />
+      <p className="mt-4 text-[12px] text-ink-2">
+        Pictures are never changed. What you cut out of them is a recipe you can open and change at any time.
+      </p>
+    </aside>
+  );
+}
+
+function ownFrame(picture: Picture) {
+  const scale = Math.min(1, 1920 / Math.max(picture.width, picture.height));
+  const even = (v: number): number => Math.round((v * scale) / 2) * 2;
+  return { name: 'Own', width: even(picture.width), height: even(picture.height) };
+}

@@ -1,0 +1,138 @@
+import { Redo2, Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { renameProject } from '../../core/scene/project-edits.ts';
+import { sentenceOf } from '../data/notices.ts';
+import { useProject } from '../data/project.ts';
+import { IconButton } from '../parts/button.tsx';
+import { useKeys } from '../parts/keys.ts';
+import { NameField } from '../parts/name-field.tsx';
+
+const rooms = [
+  { path: 'pictures', name: 'Pictures' },
+  { path: 'cut', name: 'Cut' },
+  { path: 'stage', name: 'Stage' },
+  { path: 'deliver', name: 'Deliver' },
+] as const;
+
+const savedWords = { saved: 'Saved', saving: 'Saving', waiting: 'Waiting for Clyvo to answer' } as const;
+
+/** The slim bar and the room under it. */
+export function ProjectFrame() {
+  const { id = '' } = useParams();
+  const { document, open, id: openId } = useProject();
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    open(id).catch((error: unknown) => setProblem(sentenceOf(error)));
+  }, [id, open]);
+  if (problem) {
+    return (
+      <main className="flex h-full flex-col items-center justify-center gap-4">
+        <p>{problem}</p>
+        <Link to="/" className="text-dusk underline">
+          Back to the Shelf
+        </Link>
+      </main>
+    );
+  }
+  if (!document || openId !== id)
+    return <main className="flex h-full items-center justify-center text-ink-2">Opening the project</main>;
+  return (
+    <div className="flex h-full flex-col">
+      <ProjectBar />
+      <main className="min-h-0 flex-1">
+        <Outlet />
+      </main>
+    </div>
+  );
+}
+
+function ProjectBar() {
+  const { id, document, past, future, saved, dispatch, undo, redo } = useProject();
+  const navigate = useNavigate();
+  useKeys((event) => {
+    const key = event.key.toLowerCase();
+    if ((event.ctrlKey || event.metaKey) && key === 'z') {
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
+    } else if (event.altKey && key >= '1' && key <= '4') {
+      event.preventDefault();
+      void navigate(`/project/${id}/${rooms[Number(key) - 1]!.path}`);
+    }
+  });
+  const shot = document!.shots[0]!;
+  const counts = {
+    pictures: document!.pictures.length,
+    cut: document!.pieces.length,
+    stage: shot.layers.length,
+    deliver: null,
+  };
+  return (
+    <header className="grid h-12 shrink-0 grid-cols-[1fr_auto_1fr] items-center border-b border-line bg-paper px-3">
+      <div className="flex min-w-0 items-center gap-1">
+        <Link
+          to="/"
+          className="flex shrink-0 items-center rounded-md p-1.5 hover:bg-paper-2"
+          aria-label="Shelf"
+          title="Back to the Shelf"
+        >
+          <img src="/mark.svg" alt="" className="size-5" />
+        </Link>
+        <NameField
+          label="Project name"
+          value={document!.name}
+          onChange={(name) => dispatch(renameProject(name))}
+          className="max-w-44 shrink font-semibold"
+        />
+        <span className="truncate text-[12px] text-ink-2" aria-live="polite" data-testid="saved">
+          {savedWords[saved]}
+        </span>
+        <IconButton
+          label={past.length > 0 ? `Undo: ${past.at(-1)!.name}` : 'Undo'}
+          shortcut="Ctrl Z"
+          disabled={past.length === 0}
+          onClick={undo}
+        >
+          <Undo2 size={16} />
+        </IconButton>
+        <IconButton
+          label={future.length > 0 ? `Redo: ${future[0]!.name}` : 'Redo'}
+          shortcut="Ctrl Shift Z"
+          disabled={future.length === 0}
+          onClick={redo}
+        >
+          <Redo2 size={16} />
+        </IconButton>
+      </div>
+      <nav aria-label="Rooms" className="flex items-center">
+        {rooms.map((room, index) => (
+          <div key={room.path} className="flex items-center">
+            {index > 0 && <span className="h-px w-7 bg-line" aria-hidden />}
+            <NavLink
+              to={`/project/${id}/${room.path}`}
+              title={`${room.name} (Alt ${index + 1})`}
+              className={({ isActive }) =>
+                `flex items-center gap-1.5 border-b-2 px-2 pt-2 pb-1.5 text-[13px] font-medium ${isActive ? 'border-pine text-pine' : 'border-transparent text-ink hover:text-pine'}`
+              }
+            >
+              {room.name}
+              {counts[room.path] !== null && (
+                <span className="font-mono text-[11px] text-ink-2">{counts[room.path]}</span>
+              )}
+            </NavLink>
+          </div>
+        ))}
+      </nav>
+      <div id="main-action" className="flex items-center justify-end gap-2" />
+    </header>
+  );
+}
+
+/** Puts a room's one main action at the right of the bar. */
+export function MainAction({ children }: { children: React.ReactNode }) {
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  useEffect(() => setSlot(window.document.getElementById('main-action')), []);
+  return slot ? createPortal(children, slot) : null;
+}

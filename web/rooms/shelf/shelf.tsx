@@ -1,0 +1,178 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Copy, Ellipsis, ImagePlus, Pencil, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { renameProject } from '../../../core/scene/project-edits.ts';
+import {
+  changeProject,
+  deleteProject,
+  duplicateProject,
+  listProjects,
+  restoreProject,
+  type Project,
+} from '../../data/api.ts';
+import { projectFromPictures } from '../../data/bring-in.ts';
+import { notify, sentenceOf } from '../../data/notices.ts';
+import { Button } from '../../parts/button.tsx';
+import { DropArea } from '../../parts/drop-area.tsx';
+import { Working } from '../../parts/working.tsx';
+import { Thumbnail } from './thumbnail.tsx';
+
+/** Where projects are kept. */
+export function Shelf() {
+  const projects = useQuery({ queryKey: ['projects'], queryFn: listProjects });
+  const [bringing, setBringing] = useState(false);
+  const navigate = useNavigate();
+  const start = async (files: File[]): Promise<void> => {
+    setBringing(true);
+    try {
+      const made = await projectFromPictures(files);
+      if (made) await navigate(`/project/${made.project}/cut/${made.picture}`);
+    } catch (error) {
+      notify('problem', sentenceOf(error));
+    }
+    setBringing(false);
+  };
+  return (
+    <DropArea
+      onFiles={(files) => void start(files)}
+      hint="Drop to start a project"
+      className="flex h-full flex-col overflow-auto"
+    >
+      {(choose) => (
+        <>
+          <header className="flex h-14 shrink-0 items-center justify-between border-b border-line px-6">
+            <h1 className="flex items-center gap-2 text-lg font-semibold">
+              <img src="/mark.svg" alt="" className="size-6" />
+              Clyvo
+            </h1>
+            <Button look="primary" icon={<ImagePlus size={15} />} onClick={choose}>
+              New from a picture
+            </Button>
+          </header>
+          <main className="px-6 py-5">
+            <h2 className="mb-3 text-[13px] text-ink-2">
+              Shelf. Drop a picture anywhere here to start a project with it.
+            </h2>
+            {projects.isError && <p className="text-brick">{sentenceOf(projects.error)}</p>}
+            {projects.data?.length === 0 && (
+              <p className="py-20 text-center text-ink-2">
+                No projects yet. Drop a photo here, and cut something out of it.
+              </p>
+            )}
+            <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-5">
+              {projects.data?.map((project) => (
+                <ProjectCard key={project.id} project={project} />
+              ))}
+            </ul>
+          </main>
+          {bringing && (
+            <div className="fixed inset-x-0 bottom-6 flex justify-center">
+              <Working doing="Bringing in the picture" share={null} />
+            </div>
+          )}
+        </>
+      )}
+    </DropArea>
+  );
+}
+
+function ProjectCard({ project }: { project: Project }) {
+  const { id, document } = project;
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [renaming, setRenaming] = useState(false);
+  const refresh = () => client.invalidateQueries({ queryKey: ['projects'] });
+  const attempt = (work: () => Promise<unknown>) => () => {
+    work().then(refresh, (error: unknown) => notify('problem', sentenceOf(error)));
+  };
+  const remove = async (): Promise<void> => {
+    await deleteProject(id);
+    notify('done', `"${document.name}" was deleted.`, { label: 'Undo', run: attempt(() => restoreProject(id)) });
+  };
+  const rename = async (name: string): Promise<void> => {
+    setRenaming(false);
+    const to = renameProject(name).apply(document);
+    if (to !== document && to.name !== document.name) {
+      await changeProject({ id, revision: project.revision, name: 'Rename project', from: document, to });
+    }
+  };
+  const room = document.shots[0]!.layers.length > 0 ? 'stage' : document.pictures.length > 0 ? 'cut' : 'pictures';
+  const seconds = document.shots.reduce((sum, shot) => sum + shot.length, 0) / document.frame.rate;
+  return (
+    <li className="overflow-hidden rounded-lg border border-line bg-white/60">
+      <button
+        type="button"
+        className="block w-full"
+        aria-label={`Open ${document.name}`}
+        onClick={() => void navigate(`/project/${id}/${room}`)}
+      >
+        <Thumbnail document={document} />
+      </button>
+      <div className="flex items-center gap-2 px-3 py-2">
+        <div className="min-w-0 flex-1">
+          {renaming ? (
+            <input
+              autoFocus
+              aria-label="Project name"
+              defaultValue={document.name}
+              className="w-full rounded border border-pine bg-white px-1 font-semibold"
+              onBlur={(event) => attempt(() => rename(event.target.value))()}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') event.currentTarget.blur();
+                if (event.key === 'Escape') setRenaming(false);
+              }}
+            />
+          ) : (
+            <div className="truncate font-semibold">{document.name}</div>
+          )}
+          <div className="font-mono text-[11px] text-ink-2">
+            {document.frame.width} × {document.frame.height}, {Number(seconds.toFixed(1))} s
+          </div>
+        </div>
+        <Menu>
+          <MenuButton
+            aria-label={`More for ${document.name}`}
+            className="flex size-7 items-center justify-center rounded-md hover:bg-paper-2"
+          >
+            <Ellipsis size={16} />
+          </MenuButton>
+          <MenuItems
+            anchor="bottom end"
+            className="z-30 w-40 rounded-lg border border-line bg-paper p-1 shadow-lg outline-none"
+          >
+            <CardAction icon={<Pencil size={14} />} label="Rename" run={() => setRenaming(true)} />
+            <CardAction icon={<Copy size={14} />} label="Duplicate" run={attempt(() => duplicateProject(id))} />
+            <CardAction icon={<Trash2 size={14} />} label="Delete" run={attempt(remove)} danger />
+          </MenuItems>
+        </Menu>
+      </div>
+    </li>
+  );
+}
+
+function CardAction({
+  icon,
+  label,
+  run,
+  danger,
+}: {
+  icon: React.ReactNode;
+  label: string;
+  run(): void;
+  danger?: boolean;
+}) {
+  return (
+    <MenuItem>
+      <button
+        type="button"
+        onClick={run}
+        className={`flex w-full items-center gap-2 rounded-md px-2 py-1.5 text-[13px] data-focus:bg-paper-2 ${danger ? 'text-brick' : ''}`}
+      >
+        {icon}
+        {label}
+      </button>
+    </MenuItem>
+  );
+}

@@ -1,0 +1,84 @@
+import { useEffect, useRef, useState } from 'react';
+import { paintFrame } from '../../../core/paint/painter.ts';
+import type { Surface2D } from '../../../core/paint/surface.ts';
+import type { Document } from '../../../core/scene/document.ts';
+import { evaluateFrame } from '../../../core/scene/evaluate.ts';
+import { fileUrl } from '../../data/api.ts';
+
+const width = 320;
+const height = 190;
+
+/** The project's first shot, small; it plays while the pointer or the focus is on it. */
+export function Thumbnail({ document }: { document: Document }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [playing, setPlaying] = useState(false);
+  const shot = document.shots[0]!;
+  const empty = shot.layers.length === 0;
+
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context || empty) return;
+    let stopped = false;
+    let tick = 0;
+    const scale = Math.min(width / document.frame.width, height / document.frame.height);
+    const x = (width - document.frame.width * scale) / 2;
+    const y = (height - document.frame.height * scale) / 2;
+    const show = (images: Map<string, HTMLImageElement>, frame: number): void => {
+      context.setTransform(1, 0, 0, 1, 0, 0);
+      context.clearRect(0, 0, width, height);
+      context.save();
+      context.beginPath();
+      context.rect(x, y, document.frame.width * scale, document.frame.height * scale);
+      context.clip();
+      paintFrame(
+        context as unknown as Surface2D<HTMLImageElement>,
+        evaluateFrame(document, shot, frame),
+        (file) => images.get(file),
+        { scale, x, y, ground: '#000000' },
+      );
+      context.restore();
+    };
+    void loadSmall(document).then((images) => {
+      if (stopped) return;
+      show(images, Math.floor(shot.length / 2));
+      if (!playing) return;
+      const from = performance.now();
+      const step = (now: number): void => {
+        show(images, Math.floor(((now - from) / 1000) * document.frame.rate) % shot.length);
+        tick = requestAnimationFrame(step);
+      };
+      tick = requestAnimationFrame(step);
+    });
+    return () => {
+      stopped = true;
+      cancelAnimationFrame(tick);
+    };
+  }, [document, shot, playing, empty]);
+
+  const first = document.pictures[0];
+  const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
+  const watch = { onPointerEnter: () => setPlaying(!still), onPointerLeave: () => setPlaying(false) };
+  return (
+    <div className="flex h-[190px] items-center justify-center overflow-hidden bg-field" {...watch}>
+      {!empty ? (
+        <canvas ref={canvas} width={width} height={height} className="h-full" />
+      ) : first ? (
+        <img src={fileUrl(first.file, 480)} alt="" className="h-full w-full object-contain" />
+      ) : (
+        <span className="text-[13px] text-white">Nothing in it yet</span>
+      )}
+    </div>
+  );
+}
+
+async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
+  const { draws } = evaluateFrame(document, document.shots[0]!, 0);
+  const files = [...new Set(draws.map((draw) => draw.file))];
+  const entries = files.map(async (file) => {
+    const image = new Image();
+    image.src = fileUrl(file, 480);
+    await image.decode().catch(() => undefined);
+    return [file, image] as const;
+  });
+  return new Map((await Promise.all(entries)).filter(([, image]) => image.complete && image.naturalWidth > 0));
+}

@@ -1,0 +1,82 @@
+import type { Recipe } from '../../core/scene/document.ts';
+import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
+
+export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
+export type CutLifted = Extract<CutAnswer, { kind: 'lifted' }>;
+export type CutSolved = Extract<CutAnswer, { kind: 'solved' }>;
+
+export interface CutListener {
+  part?(part: CutPart): void;
+  progress?(doing: string, share: number): void;
+  preview?(picture: ImageBitmap): void;
+}
+
+/** Resolves to null when the request was cancelled or overtaken by a newer one. */
+interface Pending {
+  listener: CutListener;
+  resolve(answer: CutAnswer | null): void;
+  reject(error: Error): void;
+}
+
+/** Talks to one cut worker. */
+export class CutClient {
+  private readonly worker = new Worker(new URL('./cut.worker.ts', import.meta.url), { type: 'module', name: 'cut' });
+  private readonly pending = new Map<number, Pending>();
+  private next = 1;
+
+  constructor() {
+    this.worker.onmessage = ({ data }: MessageEvent<unknown>) => this.receive(cutAnswerSchema.parse(data));
+    this.worker.onerror = (event) => {
+      for (const { reject } of this.pending.values())
+        reject(new Error(event.message || 'The cut could not be computed.'));
+      this.pending.clear();
+    };
+  }
+
+  open(url: string): Promise<CutAnswer | null> {
+    return this.ask({ kind: 'open', request: this.next++, url }, {}).answer;
+  }
+
+  solve(recipe: Recipe, listener: CutListener): Promise<CutSolved | null> {
+    return this.ask({ kind: 'solve', request: this.next++, recipe }, listener).answer as Promise<CutSolved | null>;
+  }
+
+  lift(
+    recipe: Recipe,
+    others: { url: string; x: number; y: number }[],
+    seed: number,
+    listener: CutListener,
+  ): { answer: Promise<CutLifted | null>; cancel(): void } {
+    const asked = this.ask({ kind: 'lift', request: this.next++, recipe, others, seed }, listener);
+    return { answer: asked.answer as Promise<CutLifted | null>, cancel: asked.cancel };
+  }
+
+  close(): void {
+    this.worker.terminate();
+    for (const { resolve } of this.pending.values()) resolve(null);
+    this.pending.clear();
+  }
+
+  private ask(message: Exclude<CutRequest, { kind: 'cancel' }>, listener: CutListener) {
+    const { request } = message;
+    const answer = new Promise<CutAnswer | null>((resolve, reject) =>
+      this.pending.set(request, { listener, resolve, reject }),
+    );
+    this.worker.postMessage(message);
+    return { answer, cancel: () => this.worker.postMessage({ kind: 'cancel', request } satisfies CutRequest) };
+  }
+
+  private receive(message: CutAnswer): void {
+    const pending = this.pending.get(message.request);
+    if (!pending) return;
+    const { listener } = pending;
+    if (message.kind === 'progress') listener.progress?.(message.doing, message.share);
+    else if (message.kind === 'part') listener.part?.(message);
+    else if (message.kind === 'preview') listener.preview?.(message.picture);
+    else {
+      this.pending.delete(message.request);
+      if (message.kind === 'failed') pending.reject(new Error(message.message));
+      else pending.resolve(message.kind === 'cancelled' ? null : message);
+    }
+  }
+}

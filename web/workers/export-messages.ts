@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { documentSchema } from '../../core/scene/document.ts';
+
+export const exportFormats = ['mp4', 'webm', 'gif', 'png'] as const;
+
+export const exportRequestSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('export'),
+    document: documentSchema,
+    shot: z.string(),
+    format: z.enum(exportFormats),
+    width: z.number().int().positive(),
+    height: z.number().int().positive(),
+    /** Frames a second of the result; GIFs are made slower than the shot. */
+    rate: z.number().positive(),
+    /** Only this frame, for a poster. */
+    only: z.number().nullable(),
+  }),
+  z.object({ kind: z.literal('cancel') }),
+]);
+export type ExportRequest = z.infer<typeof exportRequestSchema>;
+export type ExportOrder = Extract<ExportRequest, { kind: 'export' }>;
+
+export const exportAnswerSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('progress'), done: z.number(), total: z.number() }),
+  z.object({ kind: z.literal('finished'), data: z.instanceof(Blob), frames: z.number() }),
+  z.object({ kind: z.literal('cancelled') }),
+  z.object({ kind: z.literal('failed'), message: z.string() }),
+]);
+export type ExportAnswer = z.infer<typeof exportAnswerSchema>;

@@ -1,0 +1,64 @@
+import type { Document } from '../../core/scene/document.ts';
+import { paintAnswerSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
+
+export interface PaintView {
+  frame: number;
+  width: number;
+  height: number;
+  scale: number;
+  x: number;
+  y: number;
+  atRest: boolean;
+}
+
+/** Paints on one canvas from a worker. While a frame is being painted only the newest further one is remembered. */
+export class PaintClient {
+  private readonly worker = new Worker(new URL('./paint.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'paint',
+  });
+  private busy = false;
+  private wanted: PaintView | null = null;
+  private request = 0;
+
+  constructor(
+    canvas: HTMLCanvasElement,
+    private readonly painted: (answer: PaintAnswer) => void,
+  ) {
+    const surface = canvas.transferControlToOffscreen();
+    this.worker.postMessage({ kind: 'canvas', canvas: surface } satisfies PaintRequest, [surface]);
+    this.worker.onmessage = ({ data }: MessageEvent<unknown>) => this.receive(paintAnswerSchema.parse(data));
+  }
+
+  setDocument(document: Document, shot: string): void {
+    this.worker.postMessage({ kind: 'document', document, shot } satisfies PaintRequest);
+  }
+
+  paint(view: PaintView): void {
+    this.wanted = view;
+    this.pump();
+  }
+
+  /** Whether a frame is being painted; playback skips frames rather than queue them. */
+  get painting(): boolean {
+    return this.busy;
+  }
+
+  close(): void {
+    this.worker.terminate();
+  }
+
+  private pump(): void {
+    if (this.busy || !this.wanted) return;
+    const view = this.wanted;
+    this.wanted = null;
+    this.busy = true;
+    this.worker.postMessage({ kind: 'paint', request: ++this.request, ...view } satisfies PaintRequest);
+  }
+
+  private receive(answer: PaintAnswer): void {
+    this.busy = false;
+    this.painted(answer);
+    this.pump();
+  }
+}

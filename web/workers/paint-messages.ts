@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { documentSchema } from '../../core/scene/document.ts';
+
+export const paintRequestSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('canvas'), canvas: z.instanceof(OffscreenCanvas) }),
+  z.object({ kind: z.literal('document'), document: documentSchema, shot: z.string() }),
+  z.object({
+    kind: z.literal('paint'),
+    request: z.number(),
+    frame: z.number(),
+    /** Size of the surface in device pixels, and where the frame lies on it. */
+    width: z.number(),
+    height: z.number(),
+    scale: z.number(),
+    x: z.number(),
+    y: z.number(),
+    /** As it looks at rest, without the camera. */
+    atRest: z.boolean(),
+  }),
+]);
+export type PaintRequest = z.infer<typeof paintRequestSchema>;
+
+export const paintAnswerSchema = z.object({
+  kind: z.literal('painted'),
+  request: z.number(),
+  frame: z.number(),
+  milliseconds: z.number(),
+  problem: z.string().nullable(),
+});
+export type PaintAnswer = z.infer<typeof paintAnswerSchema>;
