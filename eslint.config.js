@@ -47,7 +47,6 @@ export default tseslint.config(
     plugins: { 'react-hooks': reactHooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
-  },
   ...coreRules,
   {
     files: ['web/**/*.{ts,tsx}'],

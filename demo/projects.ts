@@ -32,7 +32,7 @@ export const demoProjects: DemoProject[] = [
     pictureName: 'Breakwater',
     pieceName: 'Breakwater and tower',
     answer: 'foreground',
-    frame: { width: 1920, height: 1080, rate: 30 },
+    frame: { width: 1920, height: 1280, rate: 30 },
     seconds: 6,
     finish: [setFraming('shot-1', 'last', { x: 46, y: -12, size: 0.88 })],
   },

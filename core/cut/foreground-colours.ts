@@ -74,19 +74,34 @@ function solveLevel(coarse: Level, picture: Rgba, alpha: Bytes, width: number, h
       }
     }
   }
-  for (let round = 0; round < rounds; round++) sweep(level, a, color);
+  // Where alpha is 0 or 1 one side is the picture itself; on large levels only the pixels in between need solving.
+  const soft = Math.max(width, height) > 128 ? settleOpaque(level, a, color) : null;
+  for (let round = 0; round < rounds; round++) sweep(level, a, color, soft);
   return level;
 }
 
 const regularisation = 1e-5;
 const gradientWeight = 1;
 
-function sweep(level: Level, a: Float32Array, color: Float32Array): void {
+/** Gives fully clear and fully opaque pixels their own colour; returns the indices of the others. */
+function settleOpaque(level: Level, a: Float32Array, color: Float32Array): Int32Array {
+  const soft: number[] = [];
+  for (let i = 0; i < a.length; i++) {
+    if (a[i]! > 0 && a[i]! < 1) soft.push(i);
+    else (a[i] === 1 ? level.front : level.back).set(color.subarray(i * 3, i * 3 + 3), i * 3);
+  }
+  return Int32Array.from(soft);
+}
+
+function sweep(level: Level, a: Float32Array, color: Float32Array, only: Int32Array | null): void {
   const { width, height, front, back } = level;
   const around = [0, 0, 0, 0];
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
+  const count = only ? only.length : width * height;
+  for (let k = 0; k < count; k++) {
+    {
+      const i = only ? only[k]! : k;
+      const x = i % width;
+      const y = (i / width) | 0;
       const a0 = a[i]!;
       const a1 = 1 - a0;
       around[0] = x > 0 ? i - 1 : i;
@@ -100,8 +115,8 @@ function sweep(level: Level, a: Float32Array, color: Float32Array): void {
       let b0 = 0;
       let b1 = 0;
       let b2 = 0;
-      for (let k = 0; k < 4; k++) {
-        const j = around[k]!;
+      for (let n = 0; n < 4; n++) {
+        const j = around[n]!;
         const w = regularisation + gradientWeight * Math.abs(a0 - a[j]!);
         sum += w;
         f0 += w * front[j * 3]!;

@@ -1,8 +1,18 @@
 import { dilate } from '../pixels/distance.ts';
-import { labelComponents } from '../pixels/components.ts';
 import { lumaOf } from '../pixels/color.ts';
-import { boundsOf, makeBytes, makePlane, type Bytes, type Plane, type Rect, type Rgba } from '../pixels/raster.ts';
-import { halve, resizeMask } from '../pixels/resample.ts';
+import {
+  boundsOf,
+  cropBytes,
+  cropRgba,
+  makeBytes,
+  makePlane,
+  pasteBytes,
+  type Bytes,
+  type Plane,
+  type Rect,
+  type Rgba,
+} from '../pixels/raster.ts';
+import { halve } from '../pixels/resample.ts';
 import { boundaryBand } from './band.ts';
 import { ColourRatio, fitColourModel } from './colour-model.ts';
 import { geodesicDistance } from './geodesic.ts';
@@ -63,7 +73,7 @@ export class CutSession {
     const warm =
       this.previous !== null && this.previous.answer === request.answer && sameBox(this.previous.box, request.box);
     const before = warm && coarse.mask ? coarse.mask : null;
-    const seeds = this.seedsAt(this.levels.length - 1, request);
+    const seeds = this.seedsAt(this.levels.length - 1, request, wholeOf(coarse.picture));
     const { mask, colours } = this.solveCoarse(request, seeds, before);
     const dirty = before ? this.dirtyCells(before, mask, request) : null;
     coarse.mask = mask;
@@ -77,21 +87,25 @@ export class CutSession {
     return { mask: full, changed };
   }
 
-  private seedsAt(index: number, request: SubjectRequest): Bytes {
-    const { width, height } = this.levels[index]!.picture;
-    const scale = width / this.levels[0]!.picture.width;
+  /** The user's decisions on a part of a level. */
+  private seedsAt(index: number, request: SubjectRequest, area: Rect): Bytes {
+    const { width, height } = area;
+    const scale = this.levels[index]!.picture.width / this.levels[0]!.picture.width;
     const seeds = makeBytes(width, height, FREE);
-    for (const stroke of request.keep) drawStroke(seeds, stroke, KEEP, scale);
-    for (const stroke of request.drop) drawStroke(seeds, stroke, DROP, scale);
+    const moved = (stroke: Stroke): Stroke => ({
+      radius: stroke.radius,
+      points: stroke.points.map(([x, y]) => [x - area.x / scale, y - area.y / scale] as const),
+    });
+    for (const stroke of request.keep) drawStroke(seeds, moved(stroke), KEEP, scale);
+    for (const stroke of request.drop) drawStroke(seeds, moved(stroke), DROP, scale);
     const box = request.box;
-    if (box) {
-      for (let y = 0; y < height; y++) {
-        for (let x = 0; x < width; x++) {
-          const px = (x + 0.5) / scale;
-          const py = (y + 0.5) / scale;
-          if (px < box.x || py < box.y || px > box.x + box.width || py > box.y + box.height)
-            seeds.data[y * width + x] = DROP;
-        }
+    if (!box) return seeds;
+    for (let y = 0; y < height; y++) {
+      const py = (area.y + y + 0.5) / scale;
+      for (let x = 0; x < width; x++) {
+        const px = (area.x + x + 0.5) / scale;
+        const outside = px < box.x || py < box.y || px > box.x + box.width || py > box.y + box.height;
+        if (outside) seeds.data[y * width + x] = DROP;
       }
     }
     return seeds;
@@ -134,7 +148,7 @@ export class CutSession {
       if (round > 0) colours = modelColours(picture, mask, seeds, prior);
       solveGraphCut({ picture, seeds, mask, active, colours, prior, smoothness, beta });
     }
-    dropSpecks(mask, seeds, Math.round(count * 0.0004));
+    dropSpecks(mask, seeds, Math.round(count * 0.0004), active);
     return { mask, colours: modelColours(picture, mask, seeds, prior) };
   }
 
@@ -150,32 +164,48 @@ export class CutSession {
     return boundsOf(changed) ? dilate(changed, 3) : changed;
   }
 
+  /** Takes the coarse answer to full size; with `dirty` (coarse cells) only there. */
   private refine(request: SubjectRequest, colours: ColourRatio, dirty: Bytes | null): void {
+    const cells = dirty ? boundsOf(dirty)! : null;
     for (let index = this.levels.length - 2; index >= 0; index--) {
       const level = this.levels[index]!;
-      const { picture } = level;
-      const seeds = this.seedsAt(index, request);
-      const within = dirty ? resizeMask(dirty, picture.width, picture.height) : null;
-      const mask = resizeMask(this.levels[index + 1]!.mask!, picture.width, picture.height);
+      const coarser = this.levels[index + 1]!;
+      const partial = cells !== null && level.mask !== null;
+      const area = partial
+        ? scaleRect(cells, level.picture.width / dirty!.width, level.picture)
+        : wholeOf(level.picture);
+      const picture = partial ? cropRgba(level.picture, area) : level.picture;
+      const seeds = this.seedsAt(index, request, area);
+      const mask = enlargedPart(coarser.mask!, level.picture, area);
+      const within = partial ? enlargedPart(dirty!, level.picture, area) : null;
+      const before = partial ? cropBytes(level.mask!, area) : null;
       for (let i = 0; i < mask.data.length; i++) {
-        if (within && level.mask && !within.data[i]) mask.data[i] = level.mask.data[i]!;
+        if (within && before && !within.data[i]) mask.data[i] = before.data[i]!;
         else if (seeds.data[i] !== FREE) mask.data[i] = seeds.data[i] === KEEP ? 1 : 0;
       }
       const active = bandWithThinParts(picture, mask, colours, within);
-      solveGraphCut({
-        picture,
-        seeds,
-        mask,
-        active,
-        colours,
-        prior: null,
-        smoothness: smoothness * 0.6,
-        beta: level.beta,
-      });
-      dropSpecks(mask, seeds, 12 + (index === 0 ? 12 : 0));
-      level.mask = mask;
+      solveGraphCut({ picture, seeds, mask, active, colours, prior: null, smoothness: smoothness * 0.6, beta: level.beta });
+      dropSpecks(mask, seeds, index === 0 ? 24 : 12, active);
+      if (partial) pasteBytes((level.mask = copyOf(level.mask!)), mask, area.x, area.y);
+      else level.mask = mask;
     }
   }
+}
+
+const wholeOf = ({ width, height }: { width: number; height: number }): Rect => ({ x: 0, y: 0, width, height });
+const copyOf = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.slice() });
+
+/** The part of a coarser mask that lies under `area` of the finer level, at the finer size. */
+function enlargedPart(coarse: Bytes, finer: { width: number; height: number }, area: Rect): Bytes {
+  const out = makeBytes(area.width, area.height);
+  const columns = Int32Array.from({ length: area.width }, (_, x) =>
+    Math.min(coarse.width - 1, Math.floor(((area.x + x + 0.5) * coarse.width) / finer.width)),
+  );
+  for (let y = 0; y < area.height; y++) {
+    const row = Math.min(coarse.height - 1, Math.floor(((area.y + y + 0.5) * coarse.height) / finer.height)) * coarse.width;
+    for (let x = 0; x < area.width; x++) out.data[y * area.width + x] = coarse.data[row + columns[x]!]!;
+  }
+  return out;
 }
 
 function sameBox(a: Rect | null, b: Rect | null): boolean {
@@ -302,15 +332,42 @@ function bandWithThinParts(picture: Rgba, mask: Bytes, colours: ColourRatio, wit
   return Int32Array.from(active);
 }
 
-/** Fills holes and removes islands smaller than `area` pixels that no stroke asked for. */
-function dropSpecks(mask: Bytes, seeds: Bytes, area: number): void {
-  for (const value of [0, 1]) {
-    const { labels, components } = labelComponents(mask, value);
-    const small = new Uint8Array(components.length + 1);
-    for (const c of components) if (c.area < area) small[c.label] = 1;
-    for (let i = 0; i < labels.length; i++) {
-      if (labels[i] && seeds.data[i] !== FREE && seeds.data[i] === (value ? KEEP : DROP)) small[labels[i]!] = 0;
+/**
+ * Fills holes and removes islands smaller than `area` pixels that no stroke asked for, among those that touch the `active`
+ * pixels. Each flood fill stops as soon as it is large enough, so the cost follows the band and not the picture.
+ */
+function dropSpecks(mask: Bytes, seeds: Bytes, area: number, active: Int32Array): void {
+  const { width, height, data } = mask;
+  const large = new Uint8Array(data.length);
+  const seen = new Int32Array(data.length);
+  const members = new Int32Array(area + 9);
+  let visit = 0;
+  for (const start of active) {
+    if (large[start]) continue;
+    visit++;
+    const value = data[start]!;
+    let count = 1;
+    let keep = false;
+    members[0] = start;
+    seen[start] = visit;
+    for (let k = 0; k < count && !keep; k++) {
+      const i = members[k]!;
+      const asked = seeds.data[i];
+      if (large[i] || count > area || asked === (value ? KEEP : DROP)) keep = true;
+      const x = i % width;
+      const y = (i / width) | 0;
+      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny++) {
+        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx++) {
+          const j = ny * width + nx;
+          if (seen[j] === visit || data[j] !== value) continue;
+          seen[j] = visit;
+          members[count++] = j;
+        }
+      }
     }
-    for (let i = 0; i < labels.length; i++) if (labels[i] && small[labels[i]!]) mask.data[i] = 1 - value;
+    for (let k = 0; k < count; k++) {
+      if (keep) large[members[k]!] = 1;
+      else data[members[k]!] = 1 - value;
+    }
   }
 }

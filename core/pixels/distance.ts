@@ -7,7 +7,7 @@ function lineTransform(f: Float32Array, out: Float32Array, n: number, v: Int32Ar
   z[0] = -Infinity;
   z[1] = Infinity;
   for (let q = 1; q < n; q++) {
-    let s = 0;
+    let s: number;
     for (;;) {
       const p = v[k]!;
       s = (f[q]! + q * q - (f[p]! + p * p)) / (2 * q - 2 * p);

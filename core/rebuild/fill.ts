@@ -1,4 +1,3 @@
-import { squaredDistance } from '../pixels/distance.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../pixels/raster.ts';
@@ -49,7 +48,7 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
       field = enlargeField(levels[index + 1]!.level, field, level, random);
       enlargePixels(levels[index + 1]!.level, level);
     }
-    const rounds = index === 0 ? 1 : Math.min(10, 2 + index * 2);
+    const rounds = Math.min(8, 1 + index + (index > 2 ? 2 : 0));
     for (let round = 0; round < rounds; round++) {
       progress?.report?.('Continuing the surroundings', shareDone(levels.length, index, round / rounds));
       await solveRound(level, field, trust, index, round === rounds - 1, random, progress);
@@ -85,7 +84,7 @@ async function solveRound(
   const wide = Math.max(level.width, level.height) >> 1;
   const reach = index === 0 ? 8 : index === 1 ? Math.min(wide, 64) : wide;
   const sweeps = index === 0 ? 1 : 2;
-  for (let sweep = 0; sweep < sweeps; sweep++) await sweepField(level, field, sweep % 2 === 1, reach, random, progress);
+  for (let sweep = 0; sweep < sweeps; sweep++) await sweepField(level, field, { reverse: sweep % 2 === 1, fresh: sweep === 0, reach, random }, progress);
   await checkpoint(progress);
   vote(level, field, trust, last || index <= 1);
 }
@@ -163,66 +162,84 @@ function makeLevel(picture: Rgba, hole: Bytes): { pyramidLevel: PyramidLevel; de
   const height = picture.height + 2 * pad;
   const pixels = new Uint8Array(width * height * 4);
   const known = new Uint8Array(width * height);
-  const holeData = new Uint8Array(width * height);
-  const knownMask = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
-    const sy = Math.max(0, Math.min(picture.height - 1, y - pad));
+    const row = Math.max(0, Math.min(picture.height - 1, y - pad)) * picture.width;
     for (let x = 0; x < width; x++) {
-      const sx = Math.max(0, Math.min(picture.width - 1, x - pad));
+      const s = row + Math.max(0, Math.min(picture.width - 1, x - pad));
       const i = y * width + x;
-      const s = sy * picture.width + sx;
-      pixels.set(picture.data.subarray(s * 4, s * 4 + 4), i * 4);
-      holeData[i] = hole.data[s]!;
+      pixels[i * 4] = picture.data[s * 4]!;
+      pixels[i * 4 + 1] = picture.data[s * 4 + 1]!;
+      pixels[i * 4 + 2] = picture.data[s * 4 + 2]!;
       known[i] = 1 - hole.data[s]!;
-      knownMask[i] = known[i]!;
     }
   }
-  const toHole = squaredDistance({ width, height, data: holeData });
-  const toKnown = squaredDistance({ width, height, data: knownMask });
-  const limit = 2 * pad * pad + 1;
+  const overlap = touchingHole(known, width, height);
   const isSource = new Uint8Array(width * height);
   const sources: number[] = [];
   const targets: number[] = [];
-  const trust = new Float32Array(width * height);
-  let depth = 0;
   for (let y = pad; y < height - pad; y++) {
     for (let x = pad; x < width - pad; x++) {
       const i = y * width + x;
-      const overlaps = toHole[i]! < limit && overlapsHole(holeData, i, width);
-      if (overlaps) {
-        targets.push(i);
-        const d = Math.sqrt(toKnown[i]!);
-        trust[i] = 1.3 ** -Math.min(40, d);
-        depth = Math.max(depth, d);
-      } else if (x >= 2 * pad && y >= 2 * pad && x < width - 2 * pad && y < height - 2 * pad) {
+      if (overlap[i]) targets.push(i);
+      else if (x >= 2 * pad && y >= 2 * pad && x < width - 2 * pad && y < height - 2 * pad) {
         sources.push(i);
         isSource[i] = 1;
       }
     }
   }
   if (sources.length < 16) return null;
-  return {
-    pyramidLevel: {
-      level: {
-        width,
-        height,
-        pixels,
-        known,
-        isSource,
-        sources: Int32Array.from(sources),
-        targets: Int32Array.from(targets),
-      },
-      trust,
-    },
-    depth,
-  };
+  const { trust, depth } = trustByDepth(known, width, targets);
+  const level = { width, height, pixels, known, isSource, sources: Int32Array.from(sources), targets: Int32Array.from(targets) };
+  return { pyramidLevel: { level, trust }, depth };
 }
 
-function overlapsHole(hole: Uint8Array, i: number, width: number): boolean {
-  for (let dy = -patchRadius; dy <= patchRadius; dy++) {
-    for (let dx = -patchRadius; dx <= patchRadius; dx++) if (hole[i + dy * width + dx]) return true;
+/** 1 where a patch centred there overlaps the hole: the hole grown by a square, in two passes of running counts. */
+function touchingHole(known: Uint8Array, width: number, height: number): Uint8Array {
+  const rows = new Uint8Array(known.length);
+  for (let y = 0; y < height; y++) {
+    let last = -Infinity;
+    const row = y * width;
+    for (let x = 0; x < width + patchRadius; x++) {
+      if (x < width && !known[row + x]) last = x;
+      const at = x - patchRadius;
+      if (at >= 0 && last >= at - patchRadius) rows[row + at] = 1;
+    }
   }
-  return false;
+  const out = new Uint8Array(known.length);
+  const last = new Int32Array(width).fill(-1000);
+  for (let y = 0; y < height + patchRadius; y++) {
+    const at = y - patchRadius;
+    for (let x = 0; x < width; x++) {
+      if (y < height && rows[y * width + x]) last[x] = y;
+      if (at >= 0 && last[x]! >= at - patchRadius) out[at * width + x] = 1;
+    }
+  }
+  return out;
+}
+
+/** Steps from the rim into the hole, and from them how much a patch there counts: what lies near given pixels is surer. */
+function trustByDepth(known: Uint8Array, width: number, targets: number[]): { trust: Float32Array; depth: number } {
+  const trust = new Float32Array(known.length);
+  const steps = new Uint16Array(known.length);
+  let ring = targets.filter((t) => known[t]);
+  for (const t of targets) trust[t] = known[t] ? 1 : 0;
+  const inside = new Uint8Array(known.length);
+  for (const t of targets) inside[t] = known[t] ? 0 : 1;
+  let depth = 0;
+  while (ring.length > 0) {
+    const next: number[] = [];
+    for (const i of ring) {
+      for (const j of [i - 1, i + 1, i - width, i + width]) {
+        if (!inside[j] || steps[j]) continue;
+        steps[j] = depth + 1;
+        trust[j] = 1.3 ** -Math.min(40, depth + 1);
+        next.push(j);
+      }
+    }
+    ring = next;
+    if (next.length > 0) depth++;
+  }
+  return { trust, depth };
 }
 
 /** Peels the hole from its rim inwards, each pixel the mean of its known neighbours: a plain start for the voting. */

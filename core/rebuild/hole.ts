@@ -1,5 +1,5 @@
 import { dilate } from '../pixels/distance.ts';
-import { makeBytes, type Bytes } from '../pixels/raster.ts';
+import { boundsOf, cropBytes, growRect, makeBytes, pasteBytes, type Bytes } from '../pixels/raster.ts';
 
 /**
  * The region to rebuild behind a piece: everything it touches even faintly, and a rim around that, so that neither its
@@ -7,7 +7,12 @@ import { makeBytes, type Bytes } from '../pixels/raster.ts';
  * @param alpha 0..255  @param rim pixels beyond the last trace of alpha
  */
 export function holeBehind(alpha: Bytes, rim: number): Bytes {
-  const touched = makeBytes(alpha.width, alpha.height);
-  for (let i = 0; i < touched.data.length; i++) touched.data[i] = alpha.data[i]! > 2 ? 1 : 0;
-  return dilate(touched, rim);
+  const hole = makeBytes(alpha.width, alpha.height);
+  const bounds = boundsOf(alpha, 2);
+  if (!bounds) return hole;
+  const area = growRect(bounds, rim + 1, alpha.width, alpha.height);
+  const touched = cropBytes(alpha, area);
+  for (let i = 0; i < touched.data.length; i++) touched.data[i] = touched.data[i]! > 2 ? 1 : 0;
+  pasteBytes(hole, dilate(touched, rim), area.x, area.y);
+  return hole;
 }

@@ -79,43 +79,38 @@ export function enlargeField(coarse: FillLevel, field: PatchField, fine: FillLev
 /** A neighbour's continued match is taken unless it is this much worse: coherent matches copy texture whole, unblurred. */
 const coherence = 0.96;
 
+export interface Sweep {
+  /** Backwards through the targets, matches coming from below and right. */
+  reverse: boolean;
+  /** Whether pixels changed since the costs were computed. */
+  fresh: boolean;
+  /** Half side in pixels of the first random window. */
+  reach: number;
+  random: () => number;
+}
+
 /**
  * One sweep of PatchMatch (Barnes, Shechtman, Finkelstein & Goldman 2009): every target tries the continued matches of
  * its two earlier neighbours, then random sources in windows that halve around its best.
- * @param reach half side in pixels of the first random window
  */
-export async function sweepField(
-  level: FillLevel,
-  field: PatchField,
-  reverse: boolean,
-  reach: number,
-  random: () => number,
-  progress: Progress | undefined,
-): Promise<void> {
-  const { targets, width } = level;
+export async function sweepField(level: FillLevel, field: PatchField, sweep: Sweep, progress: Progress | undefined): Promise<void> {
+  const { targets } = level;
   const count = targets.length;
   const blockSize = 6000;
   for (let from = 0; from < count; from += blockSize) {
     await checkpoint(progress);
     const to = Math.min(count, from + blockSize);
-    for (let k = from; k < to; k++)
-      improve(level, field, targets[reverse ? count - 1 - k : k]!, reverse ? 1 : -1, width, reach, random);
+    for (let k = from; k < to; k++) improve(level, field, targets[sweep.reverse ? count - 1 - k : k]!, sweep);
   }
 }
 
-function improve(
-  level: FillLevel,
-  field: PatchField,
-  t: number,
-  back: number,
-  width: number,
-  reach: number,
-  random: () => number,
-): void {
-  const { isSource, height } = level;
+function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): void {
+  const { isSource, width, height } = level;
   const { match, cost } = field;
+  const { random } = sweep;
+  const back = sweep.reverse ? 1 : -1;
   let best = match[t]!;
-  let bestCost = patchDistance(level, t, best, Infinity);
+  let bestCost = sweep.fresh ? patchDistance(level, t, best, Infinity) : cost[t]!;
   for (let k = 0; k < 2; k++) {
     const step = k === 0 ? back : back * width;
     const theirs = match[t + step]!;
@@ -128,9 +123,11 @@ function improve(
       bestCost = d;
     }
   }
-  for (let window = reach; window >= 1; window >>= 1) {
-    const x = (best % width) + Math.round((random() * 2 - 1) * window);
-    const y = ((best / width) | 0) + Math.round((random() * 2 - 1) * window);
+  const bx = best % width;
+  const by = (best / width) | 0;
+  for (let window = sweep.reach; window >= 1; window >>= 1) {
+    const x = bx + Math.round((random() * 2 - 1) * window);
+    const y = by + Math.round((random() * 2 - 1) * window);
     if (x < 0 || y < 0 || x >= width || y >= height) continue;
     const candidate = y * width + x;
     if (!isSource[candidate]) continue;

@@ -22,6 +22,7 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
     let r = 0;
     let g = 0;
     let b = 0;
+    let squares = 0;
     for (let dy = -patchRadius; dy <= patchRadius; dy++) {
       for (let dx = -patchRadius; dx <= patchRadius; dx++) {
         const c = t + dy * width + dx;
@@ -29,15 +30,19 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
         if (m === 0) continue;
         const p = (m - dy * width - dx) * 4;
         const w = weight[c]! + 1e-12;
+        const pr = pixels[p]!;
+        const pg = pixels[p + 1]!;
+        const pb = pixels[p + 2]!;
         proposals[n] = w;
-        proposals[n + 1] = pixels[p]!;
-        proposals[n + 2] = pixels[p + 1]!;
-        proposals[n + 3] = pixels[p + 2]!;
+        proposals[n + 1] = pr;
+        proposals[n + 2] = pg;
+        proposals[n + 3] = pb;
         n += 4;
         sum += w;
-        r += w * pixels[p]!;
-        g += w * pixels[p + 1]!;
-        b += w * pixels[p + 2]!;
+        r += w * pr;
+        g += w * pg;
+        b += w * pb;
+        squares += w * (pr * pr + pg * pg + pb * pb);
       }
     }
     if (sum <= 0) {
@@ -47,7 +52,8 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
     r /= sum;
     g /= sum;
     b /= sum;
-    if (sharpen) {
+    // Where all agree, as they do inside coherent copies, there is nothing to sharpen.
+    if (sharpen && squares / sum - (r * r + g * g + b * b) > agreement) {
       for (let pass = 0; pass < 2; pass++) {
         let s = 0;
         let sr = 0;
@@ -79,6 +85,9 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
   }
 }
 
+/** Variance of the proposals (squared bytes, three channels) below which they count as one. */
+const agreement = 24;
+
 /** (Squared colour distance, bytes)^2 at which a proposal counts half. */
 const modeWidth = 300 * 300;
 
@@ -89,16 +98,4 @@ function typicalCost(field: PatchField, targets: Int32Array): number {
   for (let k = 0; k < targets.length; k += stride) sample.push(field.cost[targets[k]!]!);
   sample.sort((a, b) => a - b);
   return Math.max(200, sample[Math.floor(sample.length * 0.75)] ?? 200);
-}
-
-/** The final copy: each pixel is taken whole from the one source its own patch matches, which keeps grain as it is. */
-export function copyMatches(level: FillLevel, field: PatchField, blendWithVote: number): void {
-  const { pixels, known, targets } = level;
-  for (const t of targets) {
-    if (known[t]) continue;
-    const m = field.match[t]! * 4;
-    for (let c = 0; c < 3; c++) {
-      pixels[t * 4 + c] = Math.round(pixels[m + c]! * (1 - blendWithVote) + pixels[t * 4 + c]! * blendWithVote);
-    }
-  }
 }

@@ -61,6 +61,9 @@ async function paintOn({
     canvas.height = height;
   }
   const context = canvas.getContext('2d')!;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.fillStyle = field;
+  context.fillRect(0, 0, width, height);
   paintFrame(context as unknown as Surface2D<ImageBitmap>, evaluated, (file) => pixels.get(file), {
     scale,
     x,

@@ -137,19 +137,21 @@ function RackRow({ document, shot, layer, top, areaHeight }: RackRowProps) {
       <span className="chequer flex h-7 w-9 shrink-0 items-center justify-center overflow-hidden rounded-sm">
         {pixels && <img src={fileUrl(pixels.file, 96)} alt="" className="max-h-full max-w-full" draggable={false} />}
       </span>
-      {chosen ? (
-        <NameField
-          label="Layer name"
-          value={layer.name}
-          onChange={(name) => dispatch(renameLayer(shot.id, layer.id, name))}
-          className="flex-1 text-[12px]"
-        />
-      ) : (
-        <span className="min-w-0 flex-1 truncate text-[12px]" title={layer.name}>
-          {layer.name}
-        </span>
-      )}
-      <span className="font-mono text-[10px] text-ink-2">{layer.depth.toFixed(1)}</span>
+      <span className="flex min-w-0 flex-1 flex-col leading-tight">
+        {chosen ? (
+          <NameField
+            label="Layer name"
+            value={layer.name}
+            onChange={(name) => dispatch(renameLayer(shot.id, layer.id, name))}
+            className="-ml-1.5 !py-0 text-[12px]"
+          />
+        ) : (
+          <span className="truncate text-[12px]" title={layer.name}>
+            {layer.name}
+          </span>
+        )}
+        <span className="font-mono text-[10px] text-ink-2">{layer.depth.toFixed(1)}</span>
+      </span>
       <IconButton
         label={layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`}
         className="!size-6"
