@@ -39,7 +39,7 @@ export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?
   }
   const bounds = boundsOf(mask);
   if (!bounds) return alpha;
-  const edge = intersect(growRect(bounds, radius * 6, width, height), growRect(wanted, radius * 2, width, height));
+  const edge = intersect(growRect(bounds, radius * 9, width, height), growRect(wanted, radius * 2, width, height));
   if (!edge) return alpha;
 
   const part = cropRgba(picture, edge);
@@ -105,6 +105,21 @@ function sideStatistics(picture: Rgba, sure: Bytes, radius: number): Side {
   return { mean, variance, weight: blurredWeight };
 }
 
+function borrowWhereMissing(side: Side, other: () => Side): void {
+  const missing: number[] = [];
+  for (let i = 0; i < side.weight.data.length; i++) if (side.weight.data[i]! < faintest) missing.push(i);
+  if (missing.length === 0) return;
+  const { mean, variance, weight } = other();
+  for (const i of missing) {
+    side.weight.data[i] = weight.data[i]!;
+    side.variance.data[i] = variance.data[i]!;
+    side.mean.forEach((plane, c) => (plane.data[i] = mean[c]!.data[i]!));
+  }
+}
+
+/** Share of sure pixels around below which a side's colours are unknown. */
+const faintest = 0.004;
+
 function guessAlpha(picture: Rgba, mask: Bytes, radius: number): Guess {
   const small = halve(picture);
   const smallMask = halveMask(mask);
@@ -121,13 +136,15 @@ function guessAlpha(picture: Rgba, mask: Bytes, radius: number): Guess {
   }
   const front = sideStatistics(small, inside, half * 3);
   const back = sideStatistics(small, outside, half * 3);
+  // A wire has no inside that is sure; there the mask itself has to do.
+  borrowWhereMissing(front, () => sideStatistics(small, smallMask, half * 2));
   const alpha = makePlane(picture.width, picture.height);
   const certainty = makePlane(picture.width, picture.height);
   for (let y = 0; y < picture.height; y++) {
     for (let x = 0; x < picture.width; x++) {
       const i = y * picture.width + x;
       const s = (y >> 1) * small.width + (x >> 1);
-      if (front.weight.data[s]! < 0.004 || back.weight.data[s]! < 0.004) continue;
+      if (front.weight.data[s]! < faintest || back.weight.data[s]! < faintest) continue;
       let along = 0;
       let gap = 0;
       for (let c = 0; c < 3; c++) {
@@ -143,14 +160,30 @@ function guessAlpha(picture: Rgba, mask: Bytes, radius: number): Guess {
   return { alpha, certainty };
 }
 
-/** The band along the boundary, plus pixels further out that trustworthy colours place on the other side or in between. */
+/**
+ * The band along the boundary, and what grows out of it through pixels that trustworthy colours place in between or on the
+ * other side: glows, blur, strands. Growth must hang together, or every odd pebble nearby would have to be solved.
+ */
 function unknownRegion(mask: Bytes, guess: Guess, radius: number): Bytes {
-  const unknown = makeBytes(mask.width, mask.height);
-  for (const i of boundaryBand(mask, radius * 4)) {
-    if (guess.certainty.data[i]! < 0.6) continue;
-    const error = Math.abs(guess.alpha.data[i]! - mask.data[i]!);
-    if (error > 0.25) unknown.data[i] = 1;
+  const { width, height } = mask;
+  const unknown = makeBytes(width, height);
+  let ring = [...boundaryBand(mask, radius)];
+  for (const i of ring) unknown.data[i] = 1;
+  const doubtful = (i: number): boolean => {
+    const sure = guess.certainty.data[i]!;
+    return sure >= 0.6 && Math.abs(guess.alpha.data[i]! - mask.data[i]!) > (sure > 0.85 ? 0.1 : 0.25);
+  };
+  for (let step = 0; step < radius * 7 && ring.length > 0; step++) {
+    const next: number[] = [];
+    for (const i of ring) {
+      const x = i % width;
+      for (const j of [x > 0 ? i - 1 : i, x + 1 < width ? i + 1 : i, i - width, i + width]) {
+        if (j < 0 || j >= width * height || unknown.data[j] || !doubtful(j)) continue;
+        unknown.data[j] = 1;
+        next.push(j);
+      }
+    }
+    ring = next;
   }
-  for (const i of boundaryBand(mask, radius)) unknown.data[i] = 1;
   return unknown;
 }

@@ -17,35 +17,37 @@ const freeDifference = 3;
 
 function buildGraph(s: Superpixels, borders: Uint8Array): Graph {
   const { count, width, height, labels, lab } = s;
-  const touching: Set<number>[] = Array.from({ length: count }, () => new Set<number>());
+  const touching = new Uint8Array(count * count);
+  const touch = (a: number, b: number): void => {
+    touching[a * count + b] = 1;
+    touching[b * count + a] = 1;
+  };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const a = labels[y * width + x]!;
-      const right = x + 1 < width ? labels[y * width + x + 1]! : a;
-      const below = y + 1 < height ? labels[(y + 1) * width + x]! : a;
-      for (const b of [right, below]) {
-        if (a === b) continue;
-        touching[a]!.add(b);
-        touching[b]!.add(a);
-      }
+      if (x + 1 < width && labels[y * width + x + 1] !== a) touch(a, labels[y * width + x + 1]!);
+      if (y + 1 < height && labels[(y + 1) * width + x] !== a) touch(a, labels[(y + 1) * width + x]!);
     }
   }
-  const rim: number[] = [];
-  for (let k = 0; k < count; k++) if (borders[k]) rim.push(k);
-  for (const a of rim) for (const b of rim) if (a !== b && borders[a] === borders[b]) touching[a]!.add(b);
+  for (let a = 0; a < count; a++) {
+    for (let b = 0; b < a; b++) if (borders[a] && borders[a] === borders[b]) touch(a, b);
+  }
   const colourDistance = new Float32Array(count * count);
   for (let a = 0; a < count; a++) {
     for (let b = a + 1; b < count; b++) {
-      const d = Math.hypot(
-        lab[a * 3]! - lab[b * 3]!,
-        lab[a * 3 + 1]! - lab[b * 3 + 1]!,
-        lab[a * 3 + 2]! - lab[b * 3 + 2]!,
-      );
+      const dl = lab[a * 3]! - lab[b * 3]!;
+      const da = lab[a * 3 + 1]! - lab[b * 3 + 1]!;
+      const db = lab[a * 3 + 2]! - lab[b * 3 + 2]!;
+      const d = Math.sqrt(dl * dl + da * da + db * db);
       colourDistance[a * count + b] = d;
       colourDistance[b * count + a] = d;
     }
   }
-  const neighbours = touching.map((set) => [...set]);
+  const neighbours = Array.from({ length: count }, (_, a) => {
+    const list: number[] = [];
+    for (let b = 0; b < count; b++) if (touching[a * count + b]) list.push(b);
+    return list;
+  });
   return { neighbours, colourDistance, geodesic: allShortestPaths(neighbours, colourDistance, count) };
 }
 
@@ -148,30 +150,52 @@ function backgroundContrast(s: Superpixels, graph: Graph, background: Float32Arr
   for (let a = 0; a < count; a++) {
     let sum = 0;
     for (let b = 0; b < count; b++) {
-      const d = Math.hypot(centre[a * 2]! - centre[b * 2]!, centre[a * 2 + 1]! - centre[b * 2 + 1]!) / scale;
+      const dx = centre[a * 2]! - centre[b * 2]!;
+      const dy = centre[a * 2 + 1]! - centre[b * 2 + 1]!;
+      const d = Math.sqrt(dx * dx + dy * dy) / scale;
       sum += graph.colourDistance[a * count + b]! * Math.exp(-(d * d) / (2 * 0.4 * 0.4)) * background[b]!;
     }
-    out[a] = sum;
+    // People put what they photograph near the middle more often than not.
+    const offX = centre[a * 2]! / s.width - 0.5;
+    const offY = centre[a * 2 + 1]! / s.height - 0.5;
+    out[a] = sum * (0.55 + 0.45 * Math.exp(-(offX * offX + offY * offY) / (2 * 0.3 * 0.3)));
   }
   return normalise(out);
+}
+
+function mostSimilar(graph: Graph, count: number, a: number): number[] {
+  const nearest: number[] = [];
+  for (let b = 0; b < count; b++) {
+    if (b === a) continue;
+    const d = graph.colourDistance[a * count + b]!;
+    let k = nearest.length;
+    while (k > 0 && graph.colourDistance[a * count + nearest[k - 1]!]! > d) k--;
+    if (k < 6) nearest.splice(k, 0, b);
+    if (nearest.length > 6) nearest.pop();
+  }
+  return nearest;
 }
 
 /** Minimises sum bg s^2 + sum fg (1-s)^2 + sum w_ab (s_a - s_b)^2 by Gauss-Seidel; the result is within 0..1. */
 function optimise(graph: Graph, count: number, background: Float32Array, foreground: Float32Array): Float32Array {
   const sigma = 10;
   const s = new Float32Array(count).fill(0.5);
-  const weights = graph.neighbours.map((list, a) =>
-    list.map((b) => Math.exp(-(graph.colourDistance[a * count + b]! ** 2) / (2 * sigma * sigma)) + 0.05),
-  );
-  for (let round = 0; round < 80; round++) {
+  const similarity = (a: number, b: number): number =>
+    Math.exp(-(graph.colourDistance[a * count + b]! ** 2) / (2 * sigma * sigma));
+  // Besides its neighbours each superpixel leans on those of most similar colour anywhere: what is seen through a hole in
+  // the subject looks like the background around it.
+  const links = graph.neighbours.map((list, a) => [...new Set([...list, ...mostSimilar(graph, count, a)])]);
+  const weights = links.map((list, a) => list.map((b) => similarity(a, b) + 0.012));
+  for (let round = 0; round < 60; round++) {
     for (let a = 0; a < count; a++) {
       let top = foreground[a]!;
       let low = foreground[a]! + background[a]! + 1e-6;
-      graph.neighbours[a]!.forEach((b, index) => {
-        const w = weights[a]![index]!;
-        top += w * s[b]!;
-        low += w;
-      });
+      const list = links[a]!;
+      const mine = weights[a]!;
+      for (let k = 0; k < list.length; k++) {
+        top += mine[k]! * s[list[k]!]!;
+        low += mine[k]!;
+      }
       s[a] = top / low;
     }
   }
@@ -195,7 +219,8 @@ function borderMembership(s: Superpixels): {
     bottom[labels[(height - 1) * width + x]!] = 1;
   }
   for (let y = 0; y < height; y++) {
-    const upper = Math.max(0, 1 - (1.6 * y) / height);
+    // Lower down the sides belong to the ground as often as to what lies behind it.
+    const upper = Math.max(0, 1 - (y / height / 0.9) ** 2);
     for (const k of [labels[y * width]!, labels[y * width + width - 1]!]) sides[k] = Math.max(sides[k]!, upper);
   }
   for (let k = 0; k < count; k++) any[k] = top[k]! > 0 || bottom[k]! > 0 ? 1 : 0;

@@ -1,9 +1,11 @@
 import { dilate } from '../pixels/distance.ts';
+import { boxBlur } from '../pixels/filters.ts';
 import { lumaOf } from '../pixels/color.ts';
 import {
   boundsOf,
   cropBytes,
   cropRgba,
+  growRect,
   makeBytes,
   makePlane,
   pasteBytes,
@@ -14,7 +16,7 @@ import {
 } from '../pixels/raster.ts';
 import { halve } from '../pixels/resample.ts';
 import { boundaryBand } from './band.ts';
-import { ColourRatio, fitColourModel } from './colour-model.ts';
+import { ColourRatio, fitColourModel, logLikelihood } from './colour-model.ts';
 import { geodesicDistance } from './geodesic.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
@@ -37,6 +39,11 @@ export interface SubjectMask {
   changed: Rect | null;
 }
 
+interface Evidence {
+  prior: Plane;
+  novelty: Plane;
+}
+
 interface Level {
   picture: Rgba;
   beta: number;
@@ -55,10 +62,12 @@ const priorWeight = 1.6;
  */
 export class CutSession {
   private readonly levels: Level[] = [];
-  private readonly priors = new Map<Answer, Plane>();
+  private readonly priors = new Map<Answer, Evidence>();
   private previous: SubjectRequest | null = null;
+  /** A session of its own for the last box, on the part of the picture around it. */
+  private inBox: { box: Rect; area: Rect; session: CutSession } | null = null;
 
-  constructor(picture: Rgba) {
+  constructor(private readonly picture: Rgba) {
     let level = picture;
     for (;;) {
       this.levels.push({ picture: level, beta: contrastScale(level), mask: null });
@@ -69,6 +78,41 @@ export class CutSession {
 
   /** The mask for a request, at full size. */
   solve(request: SubjectRequest): SubjectMask {
+    return request.box ? this.solveInBox(request, request.box) : this.solveHere(request);
+  }
+
+  /**
+   * Around a box the rim of the box's surroundings is background for certain, which is just what saliency looks for; so the
+   * box with a margin is solved as a picture of its own, at a finer scale than the whole would allow.
+   */
+  private solveInBox(request: SubjectRequest, box: Rect): SubjectMask {
+    const { width, height } = this.picture;
+    if (!this.inBox || !sameBox(this.inBox.box, box)) {
+      const margin = Math.round(0.14 * Math.max(box.width, box.height)) + 4;
+      const rounded = {
+        x: Math.floor(box.x),
+        y: Math.floor(box.y),
+        width: Math.ceil(box.width),
+        height: Math.ceil(box.height),
+      };
+      const area = growRect(rounded, margin, width, height);
+      this.inBox = { box, area, session: new CutSession(cropRgba(this.picture, area)) };
+    }
+    const { area, session } = this.inBox;
+    const moved = (strokes: readonly Stroke[]): Stroke[] => strokes.map((stroke) => shifted(stroke, -area.x, -area.y));
+    const part = session.solveHere({
+      answer: 'subject',
+      keep: moved(request.keep),
+      drop: moved(request.drop),
+      box: { ...box, x: box.x - area.x, y: box.y - area.y },
+    });
+    const mask = makeBytes(width, height);
+    pasteBytes(mask, part.mask, area.x, area.y);
+    this.previous = null;
+    return { mask, changed: { x: 0, y: 0, width, height } };
+  }
+
+  private solveHere(request: SubjectRequest): SubjectMask {
     const coarse = this.levels.at(-1)!;
     const warm =
       this.previous !== null && this.previous.answer === request.answer && sameBox(this.previous.box, request.box);
@@ -92,12 +136,10 @@ export class CutSession {
     const { width, height } = area;
     const scale = this.levels[index]!.picture.width / this.levels[0]!.picture.width;
     const seeds = makeBytes(width, height, FREE);
-    const moved = (stroke: Stroke): Stroke => ({
-      radius: stroke.radius,
-      points: stroke.points.map(([x, y]) => [x - area.x / scale, y - area.y / scale] as const),
-    });
-    for (const stroke of request.keep) drawStroke(seeds, moved(stroke), KEEP, scale);
-    for (const stroke of request.drop) drawStroke(seeds, moved(stroke), DROP, scale);
+    const draw = (stroke: Stroke, seed: number): void =>
+      drawStroke(seeds, shifted(stroke, -area.x / scale, -area.y / scale), seed, scale);
+    for (const stroke of request.keep) draw(stroke, KEEP);
+    for (const stroke of request.drop) draw(stroke, DROP);
     const box = request.box;
     if (!box) return seeds;
     for (let y = 0; y < height; y++) {
@@ -111,21 +153,23 @@ export class CutSession {
     return seeds;
   }
 
-  /** Log odds from saliency (or from the box) at the coarsest level. */
-  private priorFor(request: SubjectRequest): Plane {
+  /** Log odds from saliency and from colours the background does not have, at the coarsest level. */
+  private evidenceFor(request: SubjectRequest): Evidence {
     const { picture } = this.levels.at(-1)!;
-    if (request.box) return boxPrior(picture, request.box, picture.width / this.levels[0]!.picture.width);
-    let prior = this.priors.get(request.answer);
-    if (!prior) {
+    let evidence = this.priors.get(request.answer);
+    if (!evidence) {
       const luma = makePlane(picture.width, picture.height);
       for (let i = 0; i < luma.data.length; i++) {
         luma.data[i] = lumaOf(picture.data[i * 4]!, picture.data[i * 4 + 1]!, picture.data[i * 4 + 2]!);
       }
-      const saliency = saliencyOf(superpixelsOf(picture, 500), luma, request.answer);
-      prior = centredLogOdds(saliency);
-      this.priors.set(request.answer, prior);
+      const saliency = saliencyOf(superpixelsOf(picture, 400), luma, request.answer);
+      const prior = centredLogOdds(saliency);
+      const novelty =
+        request.answer === 'subject' ? noveltyOf(picture, prior) : makePlane(picture.width, picture.height);
+      evidence = { prior, novelty };
+      this.priors.set(request.answer, evidence);
     }
-    return prior;
+    return evidence;
   }
 
   private solveCoarse(
@@ -135,21 +179,38 @@ export class CutSession {
   ): { mask: Bytes; colours: ColourRatio } {
     const { picture, beta } = this.levels.at(-1)!;
     const count = picture.width * picture.height;
-    const prior = withStrokeInfluence(this.priorFor(request), picture, seeds);
+    const { prior: saliency, novelty } = this.evidenceFor(request);
+    const prior = withStrokeInfluence(saliency, picture, seeds);
     const mask = makeBytes(picture.width, picture.height);
     for (let i = 0; i < count; i++) {
       const seed = seeds.data[i]!;
-      mask.data[i] = seed === KEEP ? 1 : seed === DROP ? 0 : before ? before.data[i]! : prior.data[i]! > 0 ? 1 : 0;
+      mask.data[i] =
+        seed === KEEP
+          ? 1
+          : seed === DROP
+            ? 0
+            : before
+              ? before.data[i]!
+              : prior.data[i]! + novelty.data[i]! > 0
+                ? 1
+                : 0;
     }
     const active = Int32Array.from({ length: count }, (_, i) => i);
     let colours = modelColours(picture, mask, seeds, prior);
     const rounds = before ? 1 : 4;
     for (let round = 0; round < rounds; round++) {
       if (round > 0) colours = modelColours(picture, mask, seeds, prior);
-      solveGraphCut({ picture, seeds, mask, active, colours, prior, smoothness, beta });
+      // Saliency starts the cut; the colours it leads to then speak louder than it.
+      const fading = before
+        ? fadedPrior(prior, finalPrior)
+        : round === 0
+          ? prior
+          : fadedPrior(prior, Math.max(finalPrior, 1 - 0.3 * round));
+      solveGraphCut({ picture, seeds, mask, active, colours, prior: fading, smoothness, beta });
     }
     dropSpecks(mask, seeds, Math.round(count * 0.0004), active);
-    return { mask, colours: modelColours(picture, mask, seeds, prior) };
+    // After one stroke the models hardly change; a second fit would cost more than the cut.
+    return { mask, colours: before ? colours : modelColours(picture, mask, seeds, prior) };
   }
 
   /** Cells of the coarsest level whose finer pixels must be decided again. */
@@ -184,7 +245,16 @@ export class CutSession {
         else if (seeds.data[i] !== FREE) mask.data[i] = seeds.data[i] === KEEP ? 1 : 0;
       }
       const active = bandWithThinParts(picture, mask, colours, within);
-      solveGraphCut({ picture, seeds, mask, active, colours, prior: null, smoothness: smoothness * 0.6, beta: level.beta });
+      solveGraphCut({
+        picture,
+        seeds,
+        mask,
+        active,
+        colours,
+        prior: null,
+        smoothness: smoothness * 0.6,
+        beta: level.beta,
+      });
       dropSpecks(mask, seeds, index === 0 ? 24 : 12, active);
       if (partial) pasteBytes((level.mask = copyOf(level.mask!)), mask, area.x, area.y);
       else level.mask = mask;
@@ -192,6 +262,10 @@ export class CutSession {
   }
 }
 
+const shifted = (stroke: Stroke, dx: number, dy: number): Stroke => ({
+  radius: stroke.radius,
+  points: stroke.points.map(([x, y]) => [x + dx, y + dy] as const),
+});
 const wholeOf = ({ width, height }: { width: number; height: number }): Rect => ({ x: 0, y: 0, width, height });
 const copyOf = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.slice() });
 
@@ -202,7 +276,8 @@ function enlargedPart(coarse: Bytes, finer: { width: number; height: number }, a
     Math.min(coarse.width - 1, Math.floor(((area.x + x + 0.5) * coarse.width) / finer.width)),
   );
   for (let y = 0; y < area.height; y++) {
-    const row = Math.min(coarse.height - 1, Math.floor(((area.y + y + 0.5) * coarse.height) / finer.height)) * coarse.width;
+    const row =
+      Math.min(coarse.height - 1, Math.floor(((area.y + y + 0.5) * coarse.height) / finer.height)) * coarse.width;
     for (let x = 0; x < area.width; x++) out.data[y * area.width + x] = coarse.data[row + columns[x]!]!;
   }
   return out;
@@ -256,20 +331,47 @@ function centredLogOdds(saliency: Plane): Plane {
   return out;
 }
 
-/** Inside a box its middle is likely the piece and its rim likely not. */
-function boxPrior(picture: Rgba, box: Rect, scale: number): Plane {
-  const out = makePlane(picture.width, picture.height, -4);
-  for (let y = 0; y < picture.height; y++) {
-    for (let x = 0; x < picture.width; x++) {
-      const u = ((x + 0.5) / scale - box.x) / box.width;
-      const v = ((y + 0.5) / scale - box.y) / box.height;
-      if (u < 0 || v < 0 || u > 1 || v > 1) continue;
-      const rim = Math.min(u, 1 - u, v, 1 - v);
-      out.data[y * picture.width + x] = rim < 0.04 ? -1 : 0.5;
-    }
+/**
+ * Log odds, 0 or more, for colours near the salient part that the likely background does not have: the plain half of a
+ * striped float is not salient, but nothing behind it looks like it either.
+ */
+function noveltyOf(picture: Rgba, prior: Plane): Plane {
+  const { width, height, data } = picture;
+  const samples: number[] = [];
+  const weights: number[] = [];
+  const count = width * height;
+  // The surer half of the background: what is only just background may be a plain part of the subject.
+  const sureBelow = Math.min(-0.5, prior.data.slice().sort()[count >> 1]!);
+  for (let i = 0; i < count; i += 3) {
+    if (prior.data[i]! > sureBelow) continue;
+    samples.push(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    weights.push(1);
+  }
+  const out = makePlane(width, height);
+  if (weights.length < 50) return out;
+  const behind = fitColourModel(Float32Array.from(samples), Float32Array.from(weights));
+  const surprise = makePlane(width, height);
+  for (let i = 0; i < count; i++)
+    surprise.data[i] = -logLikelihood(behind, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+  const usual = weights
+    .map((_, k) => -logLikelihood(behind, samples[k * 3]!, samples[k * 3 + 1]!, samples[k * 3 + 2]!))
+    .sort((a, b) => a - b);
+  const high = usual[Math.floor(usual.length * 0.97)]!;
+  const spread = Math.max(1, high - usual[Math.floor(usual.length * 0.5)]!);
+  const salient = makePlane(width, height);
+  for (let i = 0; i < count; i++) salient.data[i] = prior.data[i]! > 0 ? 1 : 0;
+  const near = boxBlur(salient, Math.round(Math.max(width, height) * 0.05));
+  for (let i = 0; i < count; i++) {
+    const z = (surprise.data[i]! - high) / spread;
+    out.data[i] = z > 0 && near.data[i]! > 0.02 ? Math.min(6, 3 * z) : 0;
   }
   return out;
 }
+
+/** Share of the prior that is left in the last round. */
+const finalPrior = 0.4;
+
+const fadedPrior = (prior: Plane, share: number): Plane => ({ ...prior, data: prior.data.map((v) => v * share) });
 
 /** Strokes speak for their surroundings too, fading with the colour distance from them. */
 function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): Plane {
@@ -285,7 +387,7 @@ function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): Plane {
 
 function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Plane): ColourRatio {
   const count = mask.data.length;
-  const stride = Math.max(1, Math.floor(count / 24000));
+  const stride = Math.max(1, Math.floor(count / 12000));
   const sides: { samples: number[]; weights: number[] }[] = [
     { samples: [], weights: [] },
     { samples: [], weights: [] },
@@ -312,23 +414,47 @@ function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Plane): C
   );
 }
 
+/** How sure a colour must be of its side to be followed away from the band, in log odds. */
+const followOdds = 2.5;
+
 /**
- * The band along the boundary, and the pixels further out whose colour clearly belongs to the other side: wires, twigs
- * and rails that the coarser level could not see.
+ * The band along the boundary, and what the coarser level could not see: wires, twigs, rails and gaps. They are followed
+ * from the band, however far, through pixels whose colour clearly belongs to the other side, as long as they stay thin:
+ * where most of the surroundings are of that colour it is a region, which the coarser level has judged already.
  */
 function bandWithThinParts(picture: Rgba, mask: Bytes, colours: ColourRatio, within: Bytes | null): Int32Array {
-  const near = boundaryBand(mask, 3, within);
-  const wide = boundaryBand(mask, 14, within);
-  const chosen = makeBytes(mask.width, mask.height);
-  for (const i of near) chosen.data[i] = 1;
+  const { width, height } = mask;
   const { data } = picture;
-  for (const i of wide) {
-    if (chosen.data[i]) continue;
-    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-    if (mask.data[i] ? odds < -3 : odds > 3) chosen.data[i] = 1;
-  }
+  const chosen = new Uint8Array(mask.data.length);
   const active: number[] = [];
-  for (let i = 0; i < chosen.data.length; i++) if (chosen.data[i]) active.push(i);
+  const take = (i: number): void => {
+    chosen[i] = 1;
+    active.push(i);
+  };
+  for (const i of boundaryBand(mask, 3, within)) take(i);
+  const front = makePlane(width, height);
+  for (let i = 0; i < front.data.length; i++) {
+    front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
+  }
+  const crowd = boxBlur(front, 5);
+  const follows = (i: number): boolean => {
+    if (chosen[i] || (within && !within.data[i])) return false;
+    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    return mask.data[i] ? odds < -followOdds && crowd.data[i]! > 0.45 : odds > followOdds && crowd.data[i]! < 0.55;
+  };
+  for (const i of boundaryBand(mask, 12, within)) if (follows(i)) take(i);
+  // Followed pixels are met in order; each brings its neighbours, and those their thin surroundings.
+  const most = mask.data.length * 0.25;
+  for (let k = 0; k < active.length && active.length < most; k++) {
+    const i = active[k]!;
+    const x = i % width;
+    const y = (i / width) | 0;
+    for (let ny = Math.max(0, y - 2); ny <= Math.min(height - 1, y + 2); ny++) {
+      for (let nx = Math.max(0, x - 2); nx <= Math.min(width - 1, x + 2); nx++) {
+        if (follows(ny * width + nx)) take(ny * width + nx);
+      }
+    }
+  }
   return Int32Array.from(active);
 }
 

@@ -82,9 +82,16 @@ async function solveRound(
   progress: Progress | undefined,
 ): Promise<void> {
   const wide = Math.max(level.width, level.height) >> 1;
-  const reach = index === 0 ? 8 : index === 1 ? Math.min(wide, 64) : wide;
-  const sweeps = index === 0 ? 1 : 2;
-  for (let sweep = 0; sweep < sweeps; sweep++) await sweepField(level, field, { reverse: sweep % 2 === 1, fresh: sweep === 0, reach, random }, progress);
+  const reach = index === 0 ? 8 : index === 1 ? Math.min(wide, 32) : wide;
+  const sweeps = index === 0 || (index === 1 && last) ? 1 : 2;
+  for (let sweep = 0; sweep < sweeps; sweep++) {
+    await sweepField(
+      level,
+      field,
+      { reverse: sweep % 2 === 1, fresh: sweep === 0, reach, sparse: index === 0, random },
+      progress,
+    );
+  }
   await checkpoint(progress);
   vote(level, field, trust, last || index <= 1);
 }
@@ -189,7 +196,15 @@ function makeLevel(picture: Rgba, hole: Bytes): { pyramidLevel: PyramidLevel; de
   }
   if (sources.length < 16) return null;
   const { trust, depth } = trustByDepth(known, width, targets);
-  const level = { width, height, pixels, known, isSource, sources: Int32Array.from(sources), targets: Int32Array.from(targets) };
+  const level = {
+    width,
+    height,
+    pixels,
+    known,
+    isSource,
+    sources: Int32Array.from(sources),
+    targets: Int32Array.from(targets),
+  };
   return { pyramidLevel: { level, trust }, depth };
 }
 
@@ -220,24 +235,30 @@ function touchingHole(known: Uint8Array, width: number, height: number): Uint8Ar
 /** Steps from the rim into the hole, and from them how much a patch there counts: what lies near given pixels is surer. */
 function trustByDepth(known: Uint8Array, width: number, targets: number[]): { trust: Float32Array; depth: number } {
   const trust = new Float32Array(known.length);
-  const steps = new Uint16Array(known.length);
-  let ring = targets.filter((t) => known[t]);
-  for (const t of targets) trust[t] = known[t] ? 1 : 0;
-  const inside = new Uint8Array(known.length);
-  for (const t of targets) inside[t] = known[t] ? 0 : 1;
+  const waiting = new Uint8Array(known.length);
+  const queue = new Int32Array(targets.length);
+  let end = 0;
+  for (const t of targets) {
+    if (known[t]) {
+      trust[t] = 1;
+      queue[end++] = t;
+    } else waiting[t] = 1;
+  }
   let depth = 0;
-  while (ring.length > 0) {
-    const next: number[] = [];
-    for (const i of ring) {
-      for (const j of [i - 1, i + 1, i - width, i + width]) {
-        if (!inside[j] || steps[j]) continue;
-        steps[j] = depth + 1;
-        trust[j] = 1.3 ** -Math.min(40, depth + 1);
-        next.push(j);
+  for (let start = 0; start < end;) {
+    const ringEnd = end;
+    const here = 1.3 ** -Math.min(40, depth + 1);
+    for (; start < ringEnd; start++) {
+      const i = queue[start]!;
+      for (let k = 0; k < 4; k++) {
+        const j = k === 0 ? i - 1 : k === 1 ? i + 1 : k === 2 ? i - width : i + width;
+        if (!waiting[j]) continue;
+        waiting[j] = 0;
+        trust[j] = here;
+        queue[end++] = j;
       }
     }
-    ring = next;
-    if (next.length > 0) depth++;
+    if (end > ringEnd) depth++;
   }
   return { trust, depth };
 }

@@ -6,6 +6,7 @@ import {
   Mp4OutputFormat,
   Output,
   QUALITY_HIGH,
+  QUALITY_MEDIUM,
   WebMOutputFormat,
 } from 'mediabunny';
 import { paintFrame } from '../../core/paint/painter.ts';
@@ -89,7 +90,12 @@ async function makeVideo(
     format: mp4 ? new Mp4OutputFormat({ fastStart: 'in-memory' }) : new WebMOutputFormat(),
     target,
   });
-  const source = new CanvasSource(canvas, { codec, bitrate: QUALITY_HIGH });
+  // VP9 needs about half the bits of H.264 for the same look.
+  const source = new CanvasSource(canvas, {
+    codec,
+    bitrate: mp4 ? QUALITY_HIGH : QUALITY_MEDIUM,
+    latencyMode: mp4 ? 'quality' : 'realtime',
+  });
   output.addVideoTrack(source, { frameRate: order.rate });
   await output.start();
   for (let index = 0; index < total; index++) {
