@@ -1,7 +1,7 @@
 import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 
-/** One pair of scans reaches round most corners; what it misses is far away and counts for little. */
-const rounds = 1;
+/** A second pair of scans is what reaches round obstacles; further ones change little. */
+const rounds = 2;
 
 /**
  * Approximate geodesic distance from the pixels of `seeds` equal to `value`: path length counts colour change (bytes) plus

@@ -311,16 +311,19 @@ function centredLogOdds(saliency: Plane): Plane {
   let sumBelow = 0;
   let best = -1;
   let threshold = 0.5;
+  let first = 0;
   for (let k = 0; k < 255; k++) {
     below += histogram[k]!;
     sumBelow += k * histogram[k]!;
     if (below === 0 || below === total) continue;
     const gap = sumBelow / below - (sum - sumBelow) / (total - below);
     const variance = below * (total - below) * gap * gap;
-    if (variance > best) {
+    // With two clear heaps every threshold between them is as good; the middle one is meant.
+    if (variance > best * (1 + 1e-9)) {
       best = variance;
+      first = k;
       threshold = (k + 1) / 256;
-    }
+    } else if (variance > best * (1 - 1e-9)) threshold = ((first + k) / 2 + 1) / 256;
   }
   const zero = Math.log(threshold / (1 - threshold));
   const out = makePlane(saliency.width, saliency.height);

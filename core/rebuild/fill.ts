@@ -93,7 +93,7 @@ async function solveRound(
     );
   }
   await checkpoint(progress);
-  vote(level, field, trust, last || index <= 1);
+  vote(level, field, trust, index === 0 ? 'copy' : last || index === 1 ? 'sharpen' : 'mean');
 }
 
 interface PyramidLevel {

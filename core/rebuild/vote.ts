@@ -1,12 +1,17 @@
 import { patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
 
+/** How proposals that disagree become one colour. */
+export type VoteManner = 'mean' | 'sharpen' | 'copy';
+
 /**
  * Every pixel of the hole becomes the weighted mean of what the matched patches covering it propose (Wexler, Shechtman &
  * Irani 2007). Patches that fit well and lie near the rim of the hole weigh more. A second pass pulls each pixel towards
  * the proposals near that mean, so that disagreeing textures do not average into a blur.
+ * At the last, finest vote a pixel on which the patches disagree is copied whole from the best of them: a mean would lose
+ * the grain.
  * @param trust per pixel, how much a patch centred there counts (near the rim more)
  */
-export function vote(level: FillLevel, field: PatchField, trust: Float32Array, sharpen: boolean): void {
+export function vote(level: FillLevel, field: PatchField, trust: Float32Array, manner: VoteManner): void {
   const { width, pixels, known, targets } = level;
   const spread = typicalCost(field, targets);
   const weight = new Float32Array(field.cost.length);
@@ -23,6 +28,8 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
     let g = 0;
     let b = 0;
     let squares = 0;
+    let heaviest = 0;
+    let best = 0;
     for (let dy = -patchRadius; dy <= patchRadius; dy++) {
       for (let dx = -patchRadius; dx <= patchRadius; dx++) {
         const c = t + dy * width + dx;
@@ -33,6 +40,10 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
         const pr = pixels[p]!;
         const pg = pixels[p + 1]!;
         const pb = pixels[p + 2]!;
+        if (w > heaviest) {
+          heaviest = w;
+          best = n;
+        }
         proposals[n] = w;
         proposals[n + 1] = pr;
         proposals[n + 2] = pg;
@@ -53,7 +64,12 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, s
     g /= sum;
     b /= sum;
     // Where all agree, as they do inside coherent copies, there is nothing to sharpen.
-    if (sharpen && squares / sum - (r * r + g * g + b * b) > agreement) {
+    const disagree = squares / sum - (r * r + g * g + b * b) > agreement;
+    if (disagree && manner === 'copy') {
+      r = proposals[best + 1]!;
+      g = proposals[best + 2]!;
+      b = proposals[best + 3]!;
+    } else if (disagree && manner === 'sharpen') {
       for (let pass = 0; pass < 2; pass++) {
         let s = 0;
         let sr = 0;
