@@ -1,0 +1,81 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { expect } from 'chai';
+import sharp from 'sharp';
+
+const run = promisify(execFile);
+const main = join(import.meta.dirname, 'main.ts');
+
+describe('command line', () => {
+  let folder: string;
+  const at = (name: string): string => join(folder, name);
+  before(async () => {
+    folder = await mkdtemp(join(tmpdir(), 'clyvo-cli-'));
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="300" height="200" fill="#5f7f8c"/>
+      <circle cx="150" cy="100" r="45" fill="#c8502a"/></svg>`;
+    const two = svg.replace('</svg>', '<rect x="230" y="70" width="44" height="60" fill="#e0b030"/></svg>');
+    await sharp(Buffer.from(two)).png().toFile(at('two.png'));
+    await sharp(Buffer.from(svg)).png().toFile(at('float.png'));
+    const mask = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="300" height="200"/>
+      <circle cx="150" cy="100" r="52" fill="#fff"/></svg>`;
+    await sharp(Buffer.from(mask)).png().toFile(at('mask.png'));
+  });
+  after(() => rm(folder, { recursive: true }));
+
+  const clyvo = async (...args: string[]): Promise<Record<string, unknown>> => {
+    const { stdout } = await run('npx', ['tsx', main, ...args]);
+    expect(stdout.trim().split('\n')).to.have.length(1);
+    return JSON.parse(stdout) as Record<string, unknown>;
+  };
+  const fails = async (...args: string[]): Promise<string> => {
+    const error = await run('npx', ['tsx', main, ...args]).then(
+      () => null,
+      (e: { code: number; stderr: string }) => e,
+    );
+    expect(error?.code).to.equal(2);
+    const lines = error!.stderr.split('\n').filter((line) => line && !line.startsWith('npm '));
+    expect(lines).to.have.length(1);
+    return lines[0]!;
+  };
+  const pixel = async (file: string, x: number, y: number): Promise<number[]> => {
+    const { data, info } = await sharp(at(file)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    return [...data.subarray((y * info.width + x) * 4, (y * info.width + x) * 4 + 4)];
+  };
+
+  it('cuts a piece the size of the photo and writes its alpha', async () => {
+    const facts = await clyvo('cut', '--in', at('float.png'), '--out', at('piece.png'), '--answer', 'subject', '--alpha', at('alpha.png'));
+    expect(facts).to.include({ command: 'cut', width: 300, height: 200 });
+    expect(facts.covered).to.be.closeTo((Math.PI * 45 * 45) / 60000, 0.004);
+    expect(await pixel('piece.png', 150, 100)).to.deep.equal([200, 80, 42, 255]);
+    expect((await pixel('piece.png', 20, 20))[3]).to.equal(0);
+    expect((await pixel('alpha.png', 150, 100))[0]).to.equal(255);
+  });
+
+  it('follows strokes and a box', async () => {
+    await writeFile(at('strokes.json'), JSON.stringify({ keep: [], drop: [{ radius: 9, points: [[250, 85], [252, 115]] }] }));
+    await clyvo('cut', '--in', at('two.png'), '--out', at('less.png'), '--answer', 'subject', '--strokes', at('strokes.json'));
+    expect((await pixel('less.png', 251, 100))[3]).to.equal(0);
+    expect((await pixel('less.png', 150, 100))[3]).to.equal(255);
+    await clyvo('cut', '--in', at('float.png'), '--out', at('box.png'), '--box', '95,45,110,110');
+    expect((await pixel('box.png', 150, 100))[3]).to.equal(255);
+  });
+
+  it('rebuilds what is white and returns the rest unchanged', async () => {
+    const facts = await clyvo('rebuild', '--in', at('float.png'), '--mask', at('mask.png'), '--out', at('plate.png'), '--seed', '2');
+    expect(facts).to.include({ command: 'rebuild', seed: 2 });
+    expect(await pixel('plate.png', 150, 100)).to.deep.equal([95, 127, 140, 255]);
+    expect(await pixel('plate.png', 10, 10)).to.deep.equal([95, 127, 140, 255]);
+  });
+
+  it('says in one sentence what is wrong', async () => {
+    expect(await fails('cut', '--in', at('nobody.png'), '--out', at('x.png'))).to.contain('There is no file');
+    expect(await fails('cut', '--in', at('strokes.json'), '--out', at('x.png'))).to.contain('not a whole picture');
+    expect(await fails('cut', '--in', at('float.png'), '--out', at('x.png'), '--box', '1,2,3')).to.contain('--box takes');
+    expect(await fails('cut', '--in', at('float.png'), '--out', at('x.png'), '--answer', 'sky')).to.contain('foreground or subject');
+    expect(await fails('rebuild', '--in', at('float.png'), '--mask', at('piece.png').replace('piece', 'nope'), '--out', at('x.png'))).to.contain('There is no file');
+    expect(await fails('polish')).to.contain('cut or rebuild');
+  });
+});

@@ -1,0 +1,77 @@
+import { createCanvas, type Canvas } from '@napi-rs/canvas';
+import { expect } from 'chai';
+import type { Draw, EvaluatedFrame } from '../scene/evaluate.ts';
+import { paintFrame } from './painter.ts';
+import type { Surface2D } from './surface.ts';
+
+function plain(width: number, height: number, colour: string): Canvas {
+  const canvas = createCanvas(width, height);
+  const context = canvas.getContext('2d');
+  context.fillStyle = colour;
+  context.fillRect(0, 0, width, height);
+  return canvas;
+}
+
+const draw = (file: string, change: Partial<Draw> = {}): Draw => ({
+  layer: file,
+  file,
+  matrix: [1, 0, 0, 1, 0, 0],
+  width: 40,
+  height: 30,
+  opacity: 1,
+  opaque: true,
+  ...change,
+});
+
+function paint(frame: EvaluatedFrame, images: Record<string, Canvas>, scale = 1, ground: string | null = '#000000') {
+  const canvas = createCanvas(Math.round(frame.width * scale), Math.round(frame.height * scale));
+  const surface = canvas.getContext('2d') as unknown as Surface2D<Canvas>;
+  const missing = paintFrame(surface, frame, (file) => images[file], { scale, ground });
+  const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
+  const at = (x: number, y: number): number[] => [...data.slice((y * canvas.width + x) * 4, (y * canvas.width + x) * 4 + 4)];
+  return { missing, at, data };
+}
+
+describe('painter', () => {
+  const images = { red: plain(40, 30, '#c80000'), blue: plain(40, 30, '#0000c8') };
+
+  it('paints in the order of the draws, each where its matrix says', () => {
+    const frame = { width: 100, height: 80, draws: [draw('red'), draw('blue', { matrix: [1, 0, 0, 1, 20, 10] })] };
+    const { at } = paint(frame, images);
+    expect(at(5, 5)).to.deep.equal([200, 0, 0, 255]);
+    expect(at(30, 20)).to.deep.equal([0, 0, 200, 255]);
+    expect(at(90, 70)).to.deep.equal([0, 0, 0, 255]);
+  });
+
+  it('mixes by opacity as source-over does', () => {
+    const { at } = paint({ width: 40, height: 30, draws: [draw('red'), draw('blue', { opacity: 0.25 })] }, images);
+    const [r, , b] = at(20, 15);
+    expect(r).to.be.closeTo(150, 1);
+    expect(b).to.be.closeTo(50, 1);
+  });
+
+  it('is the same picture at another size', () => {
+    const frame = { width: 100, height: 80, draws: [draw('red', { matrix: [1.5, 0, 0, 1.5, 10, 12] })] };
+    const { at } = paint(frame, images, 2);
+    expect(at(24, 28)).to.deep.equal([200, 0, 0, 255]);
+    expect(at(16, 20)).to.deep.equal([0, 0, 0, 255]);
+    expect(at(136, 110)).to.deep.equal([200, 0, 0, 255]);
+  });
+
+  it('turns about the point the matrix keeps', () => {
+    const { at } = paint({ width: 100, height: 80, draws: [draw('red', { matrix: [0, 1, -1, 0, 60, 20] })] }, images);
+    expect(at(45, 40)).to.deep.equal([200, 0, 0, 255]);
+    expect(at(80, 40)).to.deep.equal([0, 0, 0, 255]);
+  });
+
+  it('can leave the ground clear, and tells which files are not there yet', () => {
+    const { at, missing } = paint({ width: 60, height: 40, draws: [draw('red'), draw('green')] }, images, 1, null);
+    expect(at(55, 35)).to.deep.equal([0, 0, 0, 0]);
+    expect(missing).to.deep.equal(['green']);
+  });
+
+  it('paints the same pixels twice', () => {
+    const frame = { width: 100, height: 80, draws: [draw('red', { matrix: [1.1, 0.2, -0.2, 1.1, 13.3, 4.7], opacity: 0.7 })] };
+    expect(Buffer.from(paint(frame, images).data).equals(Buffer.from(paint(frame, images).data))).to.equal(true);
+  });
+});

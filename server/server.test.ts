@@ -1,0 +1,192 @@
+import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { pino } from 'pino';
+import sharp from 'sharp';
+import { createApp } from './app.ts';
+import { openDatabase, type Db } from './store/database.ts';
+import { FileStore } from './store/files.ts';
+import { sweep } from './store/sweep.ts';
+
+/* eslint-disable @typescript-eslint/no-explicit-any -- answers are read as a client would, without types */
+
+describe('server', () => {
+  let folder: string;
+  let db: Db;
+  let server: Server;
+  let base: string;
+
+  before(async () => {
+    folder = await mkdtemp(join(tmpdir(), 'clyvo-'));
+    db = openDatabase(folder);
+    const app = createApp({ db, dataFolder: folder, webFolder: null, version: '0.0.0', log: pino({ level: 'silent' }) });
+    server = app.listen(0, '127.0.0.1');
+    await new Promise((resolve) => server.once('listening', resolve));
+    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  });
+  after(async () => {
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+    db.close();
+    await rm(folder, { recursive: true });
+  });
+
+  const call = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: any }> => {
+    const raw = body instanceof Uint8Array;
+    const response = await fetch(base + path, {
+      method,
+      headers: { ...(body !== undefined && !raw ? { 'Content-Type': 'application/json' } : {}), ...headers },
+      body: body === undefined ? undefined : raw ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body),
+    });
+    const text = await response.text();
+    return { status: response.status, body: text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text };
+  };
+  const newProject = async (): Promise<any> =>
+    (await call('POST', '/api/projects', { name: 'Lantern Week', frame: { width: 1920, height: 1080, rate: 30 }, seconds: 6 })).body;
+  const upload = (bytes: Uint8Array, name: string) =>
+    call('POST', '/api/pictures', bytes, { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(name) });
+  const rename = (name: string) => [{ op: 'replace', path: '/name', value: name }];
+  const storedFiles = async (): Promise<number> =>
+    (await readdir(join(folder, 'files'), { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).length;
+
+  it('says that it is well, with its version', async () => {
+    expect(await call('GET', '/api/health')).to.deep.equal({ status: 200, body: { version: '0.0.0', database: 'ok' } });
+  });
+
+  it('applies a patch to the revision it was made for and keeps its name in the history', async () => {
+    const project = await newProject();
+    const answer = await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'Rename project', patch: rename('Harbour Trust') });
+    expect(answer.body.revision).to.equal(2);
+    const stored = (await call('GET', `/api/projects/${project.id}`)).body;
+    expect([stored.revision, stored.document.name]).to.deep.equal([2, 'Harbour Trust']);
+    expect((await call('GET', `/api/projects/${project.id}/history`)).body[0]).to.include({ revision: 2, name: 'Rename project' });
+  });
+
+  it('answers a stale revision with 409 and the current project, changing nothing', async () => {
+    const project = await newProject();
+    await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'a', patch: rename('First') });
+    const late = await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'b', patch: rename('Second') });
+    expect(late.status).to.equal(409);
+    expect(late.body.project.document.name).to.equal('First');
+  });
+
+  it('refuses a patch whose result is no document, or that does not apply, and keeps the last good state', async () => {
+    const project = await newProject();
+    for (const patch of [
+      [{ op: 'remove', path: '/shots' }],
+      [{ op: 'replace', path: '/nothing/here', value: 1 }],
+      [{ op: 'add', path: '/pieces/-', value: { id: 'x' } }],
+    ]) {
+      const answer = await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'x', patch });
+      expect(answer.status).to.equal(422);
+      expect(answer.body.message).to.contain('taken back');
+    }
+    expect((await call('GET', `/api/projects/${project.id}`)).body.revision).to.equal(1);
+  });
+
+  it('duplicates, deletes and restores', async () => {
+    const project = await newProject();
+    const copy = (await call('POST', `/api/projects/${project.id}/duplicate`)).body;
+    expect(copy.document.name).to.equal('Lantern Week copy');
+    await call('DELETE', `/api/projects/${project.id}`);
+    expect((await call('GET', `/api/projects/${project.id}`)).status).to.equal(404);
+    expect((await call('POST', `/api/projects/${project.id}/restore`)).body.document.name).to.equal('Lantern Week');
+  });
+
+  it('takes pictures of all kinds in upright and in sRGB, and keeps the original byte for byte', async () => {
+    const pixels = sharp({ create: { width: 60, height: 40, channels: 3, background: '#c86432' } });
+    const kinds = ['jpeg', 'png', 'webp', 'avif', 'gif', 'tiff'] as const;
+    for (const kind of kinds) {
+      const bytes = await pixels.clone().toFormat(kind).toBuffer();
+      const { status, body } = await upload(bytes, `quay_${kind}.${kind}`);
+      expect([status, body.width, body.height, body.name]).to.deep.equal([201, 60, 40, `quay ${kind}`]);
+      const original = Buffer.from(await (await fetch(`${base}/api/files/${body.original}`)).arrayBuffer());
+      expect(original.equals(bytes)).to.equal(true);
+    }
+    const turned = await pixels.clone().jpeg().withMetadata({ orientation: 6 }).toBuffer();
+    expect((await upload(turned, 'turned.jpg')).body).to.include({ width: 40, height: 60 });
+  });
+
+  it('keeps alpha, and turns a wide-gamut picture into sRGB', async () => {
+    const clear = await sharp({ create: { width: 20, height: 20, channels: 4, background: { r: 10, g: 200, b: 30, alpha: 0.5 } } }).png().toBuffer();
+    const kept = (await upload(clear, 'a.png')).body;
+    const file = Buffer.from(await (await fetch(`${base}/api/files/${kept.file}`)).arrayBuffer());
+    expect((await sharp(file).raw().toBuffer())[3]).to.be.closeTo(128, 1);
+    const wide = await sharp({ create: { width: 20, height: 20, channels: 3, background: '#20c040' } }).withIccProfile('p3').png().toBuffer();
+    const plain = (await upload(wide, 'wide.png')).body;
+    expect(plain.file).to.not.equal(plain.original);
+  });
+
+  it('tells in a sentence what is wrong with a file, and stores nothing of it', async () => {
+    const good = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#888' } }).jpeg().toBuffer();
+    const huge = await sharp({ create: { width: 9000, height: 7000, channels: 3, background: '#888' }, limitInputPixels: false }).png({ compressionLevel: 1 }).toBuffer();
+    const before = await storedFiles();
+    const cases: [Uint8Array, string, number, string][] = [
+      [Buffer.from('this is not a picture at all'), 'notes.txt', 415, '"notes.txt" is not a picture'],
+      [good.subarray(0, good.length >> 1), 'half.jpg', 422, '"half.jpg" is damaged or was cut short'],
+      [huge, 'huge.png', 413, '"huge.png" has 63 megapixels'],
+      [new Uint8Array(81 * 1024 * 1024), 'heavy.tif', 413, '"heavy.tif" is larger than 80 MB'],
+      [new Uint8Array(0), 'empty.png', 400, '"empty.png" is empty'],
+    ];
+    for (const [bytes, name, status, sentence] of cases) {
+      const answer = await upload(bytes, name);
+      expect(answer.status).to.equal(status);
+      expect(answer.body.message).to.contain(sentence);
+    }
+    expect(await storedFiles()).to.equal(before);
+  });
+
+  it('answers only to this machine and to its own pages', async () => {
+    const { request } = await import('node:http');
+    const status = (headers: Record<string, string>): Promise<number> =>
+      new Promise((resolve, reject) => {
+        const { port } = server.address() as AddressInfo;
+        request({ host: '127.0.0.1', port, path: '/api/projects', headers }, (r) => resolve(r.resume().statusCode!)).on('error', reject).end();
+      });
+    const own = base.slice('http://'.length);
+    expect(await status({ host: own })).to.equal(200);
+    expect(await status({ host: 'wendle-quay.example' })).to.equal(403);
+    expect(await status({ host: own, origin: 'http://wendle-quay.example' })).to.equal(403);
+    expect(await status({ host: own, origin: base })).to.equal(200);
+    const policy = (await fetch(`${base}/api/health`)).headers.get('content-security-policy')!;
+    expect(policy).to.contain("script-src 'self'").and.not.contain('unsafe-eval');
+  });
+
+  it('keeps exports with their facts and gives them out as downloads', async () => {
+    const project = await newProject();
+    const query = 'name=Lantern%20Week&format=gif&width=10&height=10&frames=3&rate=12';
+    const made = await call('POST', `/api/projects/${project.id}/outputs?${query}`, Buffer.from('GIF89a'), { 'Content-Type': 'application/octet-stream' });
+    expect(made.body).to.include({ format: 'gif', bytes: 6, frames: 3 });
+    const got = await fetch(`${base}/api/outputs/${made.body.id}/download`);
+    expect(got.headers.get('content-disposition')).to.contain('Lantern Week.gif');
+    expect(await got.text()).to.equal('GIF89a');
+    await call('DELETE', `/api/outputs/${made.body.id}`);
+    expect((await call('GET', `/api/projects/${project.id}/outputs`)).body).to.deep.equal([]);
+  });
+
+  it('sweeps files nothing names, and leaves those a document names', async () => {
+    const project = await newProject();
+    const bytes = await sharp({ create: { width: 31, height: 17, channels: 3, background: '#123456' } }).png().toBuffer();
+    const named = (await upload(bytes, 'kept.png')).body;
+    const picture = { ...named, id: 'p', background: null };
+    await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'x', patch: [{ op: 'add', path: '/pictures/-', value: picture }] });
+    const loose = (await upload(await sharp(bytes).negate().png().toBuffer(), 'loose.png')).body;
+    const files = new FileStore(db, folder);
+    const twoDays = Date.now() + 2 * 86_400_000;
+    await sweep(db, files, twoDays);
+    expect((await fetch(`${base}/api/files/${named.file}`)).status).to.equal(200);
+    expect((await fetch(`${base}/api/files/${loose.file}`)).status).to.equal(404);
+  });
+
+  it('refuses a database of a newer version instead of damaging it', async () => {
+    const other = await mkdtemp(join(tmpdir(), 'clyvo-'));
+    const newer = openDatabase(other);
+    newer.pragma('user_version = 99');
+    newer.close();
+    expect(() => openDatabase(other)).to.throw('newer Clyvo');
+    await rm(other, { recursive: true });
+  });
+});
