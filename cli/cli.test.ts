@@ -46,7 +46,17 @@ describe('command line', () => {
   };
 
   it('cuts a piece the size of the photo and writes its alpha', async () => {
-    const facts = await clyvo('cut', '--in', at('float.png'), '--out', at('piece.png'), '--answer', 'subject', '--alpha', at('alpha.png'));
+    const facts = await clyvo(
+      'cut',
+      '--in',
+      at('float.png'),
+      '--out',
+      at('piece.png'),
+      '--answer',
+      'subject',
+      '--alpha',
+      at('alpha.png'),
+    );
     expect(facts).to.include({ command: 'cut', width: 300, height: 200 });
     expect(facts.covered).to.be.closeTo((Math.PI * 45 * 45) / 60000, 0.004);
     expect(await pixel('piece.png', 150, 100)).to.deep.equal([200, 80, 42, 255]);
@@ -55,8 +65,32 @@ describe('command line', () => {
   });
 
   it('follows strokes and a box', async () => {
-    await writeFile(at('strokes.json'), JSON.stringify({ keep: [], drop: [{ radius: 9, points: [[250, 85], [252, 115]] }] }));
-    await clyvo('cut', '--in', at('two.png'), '--out', at('less.png'), '--answer', 'subject', '--strokes', at('strokes.json'));
+    await writeFile(
+      at('strokes.json'),
+      JSON.stringify({
+        keep: [],
+        drop: [
+          {
+            radius: 9,
+            points: [
+              [250, 85],
+              [252, 115],
+            ],
+          },
+        ],
+      }),
+    );
+    await clyvo(
+      'cut',
+      '--in',
+      at('two.png'),
+      '--out',
+      at('less.png'),
+      '--answer',
+      'subject',
+      '--strokes',
+      at('strokes.json'),
+    );
     expect((await pixel('less.png', 251, 100))[3]).to.equal(0);
     expect((await pixel('less.png', 150, 100))[3]).to.equal(255);
     await clyvo('cut', '--in', at('float.png'), '--out', at('box.png'), '--box', '95,45,110,110');
@@ -64,7 +98,17 @@ describe('command line', () => {
   });
 
   it('rebuilds what is white and returns the rest unchanged', async () => {
-    const facts = await clyvo('rebuild', '--in', at('float.png'), '--mask', at('mask.png'), '--out', at('plate.png'), '--seed', '2');
+    const facts = await clyvo(
+      'rebuild',
+      '--in',
+      at('float.png'),
+      '--mask',
+      at('mask.png'),
+      '--out',
+      at('plate.png'),
+      '--seed',
+      '2',
+    );
     expect(facts).to.include({ command: 'rebuild', seed: 2 });
     expect(await pixel('plate.png', 150, 100)).to.deep.equal([95, 127, 140, 255]);
     expect(await pixel('plate.png', 10, 10)).to.deep.equal([95, 127, 140, 255]);
@@ -73,9 +117,23 @@ describe('command line', () => {
   it('says in one sentence what is wrong', async () => {
     expect(await fails('cut', '--in', at('nobody.png'), '--out', at('x.png'))).to.contain('There is no file');
     expect(await fails('cut', '--in', at('strokes.json'), '--out', at('x.png'))).to.contain('not a whole picture');
-    expect(await fails('cut', '--in', at('float.png'), '--out', at('x.png'), '--box', '1,2,3')).to.contain('--box takes');
-    expect(await fails('cut', '--in', at('float.png'), '--out', at('x.png'), '--answer', 'sky')).to.contain('foreground or subject');
-    expect(await fails('rebuild', '--in', at('float.png'), '--mask', at('piece.png').replace('piece', 'nope'), '--out', at('x.png'))).to.contain('There is no file');
+    expect(await fails('cut', '--in', at('float.png'), '--out', at('x.png'), '--box', '1,2,3')).to.contain(
+      '--box takes',
+    );
+    expect(await fails('cut', '--in', at('float.png'), '--out', at('x.png'), '--answer', 'sky')).to.contain(
+      'foreground or subject',
+    );
+    expect(
+      await fails(
+        'rebuild',
+        '--in',
+        at('float.png'),
+        '--mask',
+        at('piece.png').replace('piece', 'nope'),
+        '--out',
+        at('x.png'),
+      ),
+    ).to.contain('There is no file');
     expect(await fails('polish')).to.contain('cut or rebuild');
   });
 });

@@ -22,7 +22,13 @@ describe('server', () => {
   before(async () => {
     folder = await mkdtemp(join(tmpdir(), 'clyvo-'));
     db = openDatabase(folder);
-    const app = createApp({ db, dataFolder: folder, webFolder: null, version: '0.0.0', log: pino({ level: 'silent' }) });
+    const app = createApp({
+      db,
+      dataFolder: folder,
+      webFolder: null,
+      version: '0.0.0',
+      log: pino({ level: 'silent' }),
+    });
     server = app.listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -34,7 +40,12 @@ describe('server', () => {
     await rm(folder, { recursive: true });
   });
 
-  const call = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: any }> => {
+  const call = async (
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; body: any }> => {
     const raw = body instanceof Uint8Array;
     const response = await fetch(base + path, {
       method,
@@ -42,12 +53,24 @@ describe('server', () => {
       body: body === undefined ? undefined : raw ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body),
     });
     const text = await response.text();
-    return { status: response.status, body: text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text };
+    return {
+      status: response.status,
+      body: text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text,
+    };
   };
   const newProject = async (): Promise<any> =>
-    (await call('POST', '/api/projects', { name: 'Lantern Week', frame: { width: 1920, height: 1080, rate: 30 }, seconds: 6 })).body;
+    (
+      await call('POST', '/api/projects', {
+        name: 'Lantern Week',
+        frame: { width: 1920, height: 1080, rate: 30 },
+        seconds: 6,
+      })
+    ).body;
   const upload = (bytes: Uint8Array, name: string) =>
-    call('POST', '/api/pictures', bytes, { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(name) });
+    call('POST', '/api/pictures', bytes, {
+      'Content-Type': 'application/octet-stream',
+      'X-File-Name': encodeURIComponent(name),
+    });
   const rename = (name: string) => [{ op: 'replace', path: '/name', value: name }];
   const storedFiles = async (): Promise<number> =>
     (await readdir(join(folder, 'files'), { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).length;
@@ -58,17 +81,28 @@ describe('server', () => {
 
   it('applies a patch to the revision it was made for and keeps its name in the history', async () => {
     const project = await newProject();
-    const answer = await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'Rename project', patch: rename('Harbour Trust') });
+    const answer = await call('PATCH', `/api/projects/${project.id}`, {
+      revision: 1,
+      name: 'Rename project',
+      patch: rename('Harbour Trust'),
+    });
     expect(answer.body.revision).to.equal(2);
     const stored = (await call('GET', `/api/projects/${project.id}`)).body;
     expect([stored.revision, stored.document.name]).to.deep.equal([2, 'Harbour Trust']);
-    expect((await call('GET', `/api/projects/${project.id}/history`)).body[0]).to.include({ revision: 2, name: 'Rename project' });
+    expect((await call('GET', `/api/projects/${project.id}/history`)).body[0]).to.include({
+      revision: 2,
+      name: 'Rename project',
+    });
   });
 
   it('answers a stale revision with 409 and the current project, changing nothing', async () => {
     const project = await newProject();
     await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'a', patch: rename('First') });
-    const late = await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'b', patch: rename('Second') });
+    const late = await call('PATCH', `/api/projects/${project.id}`, {
+      revision: 1,
+      name: 'b',
+      patch: rename('Second'),
+    });
     expect(late.status).to.equal(409);
     expect(late.body.project.document.name).to.equal('First');
   });
@@ -111,18 +145,32 @@ describe('server', () => {
   });
 
   it('keeps alpha, and turns a wide-gamut picture into sRGB', async () => {
-    const clear = await sharp({ create: { width: 20, height: 20, channels: 4, background: { r: 10, g: 200, b: 30, alpha: 0.5 } } }).png().toBuffer();
+    const clear = await sharp({
+      create: { width: 20, height: 20, channels: 4, background: { r: 10, g: 200, b: 30, alpha: 0.5 } },
+    })
+      .png()
+      .toBuffer();
     const kept = (await upload(clear, 'a.png')).body;
     const file = Buffer.from(await (await fetch(`${base}/api/files/${kept.file}`)).arrayBuffer());
     expect((await sharp(file).raw().toBuffer())[3]).to.be.closeTo(128, 1);
-    const wide = await sharp({ create: { width: 20, height: 20, channels: 3, background: '#20c040' } }).withIccProfile('p3').png().toBuffer();
+    const wide = await sharp({ create: { width: 20, height: 20, channels: 3, background: '#20c040' } })
+      .withIccProfile('p3')
+      .png()
+      .toBuffer();
     const plain = (await upload(wide, 'wide.png')).body;
     expect(plain.file).to.not.equal(plain.original);
   });
 
   it('tells in a sentence what is wrong with a file, and stores nothing of it', async () => {
-    const good = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#888' } }).jpeg().toBuffer();
-    const huge = await sharp({ create: { width: 9000, height: 7000, channels: 3, background: '#888' }, limitInputPixels: false }).png({ compressionLevel: 1 }).toBuffer();
+    const good = await sharp({ create: { width: 300, height: 200, channels: 3, background: '#888' } })
+      .jpeg()
+      .toBuffer();
+    const huge = await sharp({
+      create: { width: 9000, height: 7000, channels: 3, background: '#888' },
+      limitInputPixels: false,
+    })
+      .png({ compressionLevel: 1 })
+      .toBuffer();
     const before = await storedFiles();
     const cases: [Uint8Array, string, number, string][] = [
       [Buffer.from('this is not a picture at all'), 'notes.txt', 415, '"notes.txt" is not a picture'],
@@ -144,7 +192,9 @@ describe('server', () => {
     const status = (headers: Record<string, string>): Promise<number> =>
       new Promise((resolve, reject) => {
         const { port } = server.address() as AddressInfo;
-        request({ host: '127.0.0.1', port, path: '/api/projects', headers }, (r) => resolve(r.resume().statusCode!)).on('error', reject).end();
+        request({ host: '127.0.0.1', port, path: '/api/projects', headers }, (r) => resolve(r.resume().statusCode!))
+          .on('error', reject)
+          .end();
       });
     const own = base.slice('http://'.length);
     expect(await status({ host: own })).to.equal(200);
@@ -158,7 +208,9 @@ describe('server', () => {
   it('keeps exports with their facts and gives them out as downloads', async () => {
     const project = await newProject();
     const query = 'name=Lantern%20Week&format=gif&width=10&height=10&frames=3&rate=12';
-    const made = await call('POST', `/api/projects/${project.id}/outputs?${query}`, Buffer.from('GIF89a'), { 'Content-Type': 'application/octet-stream' });
+    const made = await call('POST', `/api/projects/${project.id}/outputs?${query}`, Buffer.from('GIF89a'), {
+      'Content-Type': 'application/octet-stream',
+    });
     expect(made.body).to.include({ format: 'gif', bytes: 6, frames: 3 });
     const got = await fetch(`${base}/api/outputs/${made.body.id}/download`);
     expect(got.headers.get('content-disposition')).to.contain('Lantern Week.gif');
@@ -169,10 +221,16 @@ describe('server', () => {
 
   it('sweeps files nothing names, and leaves those a document names', async () => {
     const project = await newProject();
-    const bytes = await sharp({ create: { width: 31, height: 17, channels: 3, background: '#123456' } }).png().toBuffer();
+    const bytes = await sharp({ create: { width: 31, height: 17, channels: 3, background: '#123456' } })
+      .png()
+      .toBuffer();
     const named = (await upload(bytes, 'kept.png')).body;
     const picture = { ...named, id: 'p', background: null };
-    await call('PATCH', `/api/projects/${project.id}`, { revision: 1, name: 'x', patch: [{ op: 'add', path: '/pictures/-', value: picture }] });
+    await call('PATCH', `/api/projects/${project.id}`, {
+      revision: 1,
+      name: 'x',
+      patch: [{ op: 'add', path: '/pictures/-', value: picture }],
+    });
     const loose = (await upload(await sharp(bytes).negate().png().toBuffer(), 'loose.png')).body;
     const files = new FileStore(db, folder);
     const twoDays = Date.now() + 2 * 86_400_000;

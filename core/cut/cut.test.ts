@@ -12,7 +12,13 @@ import { drawStroke } from './strokes.ts';
 import { CutSession, type SubjectRequest } from './subject.ts';
 import { superpixelsOf } from './superpixels.ts';
 
-const request = (change: Partial<SubjectRequest> = {}): SubjectRequest => ({ answer: 'subject', keep: [], drop: [], box: null, ...change });
+const request = (change: Partial<SubjectRequest> = {}): SubjectRequest => ({
+  answer: 'subject',
+  keep: [],
+  drop: [],
+  box: null,
+  ...change,
+});
 
 type Painter = (x: number, y: number) => [number, number, number];
 
@@ -42,7 +48,8 @@ function overlap(mask: Bytes, inside: (x: number, y: number) => boolean): number
 
 /** A red float on blue-grey water. */
 const inFloat = (x: number, y: number): boolean => Math.hypot(x - 150, y - 100) < 50;
-const floatPicture = (): Rgba => paint(320, 210, (x, y) => (inFloat(x, y) ? [190, 60, 40] : [90 + (y % 7) * 3, 120, 130]), 12);
+const floatPicture = (): Rgba =>
+  paint(320, 210, (x, y) => (inFloat(x, y) ? [190, 60, 40] : [90 + (y % 7) * 3, 120, 130]), 12);
 
 describe('minimum cut', () => {
   /** The cheapest labelling by trying all of them. */
@@ -62,9 +69,13 @@ describe('minimum cut', () => {
     const random = seededRandom(2);
     for (let trial = 0; trial < 60; trial++) {
       const n = 9;
-      const terminals = Array.from({ length: n }, (): [number, number] => [Math.floor(random() * 9), Math.floor(random() * 9)]);
+      const terminals = Array.from({ length: n }, (): [number, number] => [
+        Math.floor(random() * 9),
+        Math.floor(random() * 9),
+      ]);
       const edges: [number, number, number][] = [];
-      for (let a = 0; a < n; a++) for (let b = a + 1; b < n; b++) if (random() < 0.4) edges.push([a, b, Math.floor(random() * 6)]);
+      for (let a = 0; a < n; a++)
+        for (let b = a + 1; b < n; b++) if (random() < 0.4) edges.push([a, b, Math.floor(random() * 6)]);
       const graph = new MaxFlow(n, edges.length);
       terminals.forEach(([source, sink], i) => graph.addTerminal(i, source, sink));
       for (const [a, b, w] of edges) graph.addEdge(a, b, w);
@@ -85,15 +96,21 @@ describe('colour models', () => {
     const samples = Float32Array.from({ length: n * 3 }, (_, i) => [120, 80, 60][i % 3]! + 15 * normal());
     const model = fitColourModel(samples, new Float32Array(n).fill(1), 1);
     const variance = 15 ** 2 + 12;
-    const closed = (d: number): number => -0.5 * (d * d) / variance;
+    const closed = (d: number): number => (-0.5 * (d * d)) / variance;
     const at = (d: number): number => logLikelihood(model, 120 + d, 80, 60);
     expect(at(30) - at(0)).to.be.closeTo(closed(30), 0.15);
     expect(at(-45) - at(0)).to.be.closeTo(closed(45), 0.3);
   });
 
   it('tell two colours apart, and are bounded where neither knows the colour', () => {
-    const red = fitColourModel(Float32Array.from([200, 30, 30, 210, 40, 35, 190, 35, 25]), Float32Array.from([1, 1, 1]));
-    const blue = fitColourModel(Float32Array.from([30, 30, 200, 35, 40, 210, 25, 30, 190]), Float32Array.from([1, 1, 1]));
+    const red = fitColourModel(
+      Float32Array.from([200, 30, 30, 210, 40, 35, 190, 35, 25]),
+      Float32Array.from([1, 1, 1]),
+    );
+    const blue = fitColourModel(
+      Float32Array.from([30, 30, 200, 35, 40, 210, 25, 30, 190]),
+      Float32Array.from([1, 1, 1]),
+    );
     const ratio = new ColourRatio(red, blue);
     expect(ratio.at(205, 35, 30)).to.be.greaterThan(5);
     expect(ratio.at(30, 35, 205)).to.be.lessThan(-5);
@@ -111,12 +128,33 @@ describe('bands, strokes, distances', () => {
 
   it('a stroke marks the pixels within its radius of the line, at any scale', () => {
     const mask = makeBytes(60, 40);
-    drawStroke(mask, { radius: 5, points: [[10, 20], [50, 20]] }, 1);
+    drawStroke(
+      mask,
+      {
+        radius: 5,
+        points: [
+          [10, 20],
+          [50, 20],
+        ],
+      },
+      1,
+    );
     expect(mask.data[20 * 60 + 30]).to.equal(1);
     expect(mask.data[15 * 60 + 30]).to.equal(1);
     expect(mask.data[13 * 60 + 30]).to.equal(0);
     const half = makeBytes(30, 20);
-    drawStroke(half, { radius: 5, points: [[10, 20], [50, 20]] }, 1, 0.5);
+    drawStroke(
+      half,
+      {
+        radius: 5,
+        points: [
+          [10, 20],
+          [50, 20],
+        ],
+      },
+      1,
+      0.5,
+    );
     const area = (m: Bytes): number => m.data.reduce((s, v) => s + v, 0);
     expect(area(half) * 4).to.be.closeTo(area(mask), area(mask) * 0.15);
   });
@@ -159,7 +197,12 @@ describe('find subject', () => {
   it('whole foreground takes the ground and what stands on it, subject only does not', () => {
     // A boardwalk below, a post on it, sky above.
     const near = (x: number, y: number): boolean => y > 150 || (Math.abs(x - 180) < 16 && y > 60);
-    const picture = paint(360, 240, (x, y) => (near(x, y) ? [96 + ((x * 7 + y * 3) % 23), 72, 50 + (y % 5) * 3] : [150, 180, 205 - y / 8]), 10);
+    const picture = paint(
+      360,
+      240,
+      (x, y) => (near(x, y) ? [96 + ((x * 7 + y * 3) % 23), 72, 50 + (y % 5) * 3] : [150, 180, 205 - y / 8]),
+      10,
+    );
     const { mask } = new CutSession(picture).solve(request({ answer: 'foreground' }));
     expect(overlap(mask, near)).to.be.greaterThan(0.95);
   });
@@ -191,15 +234,36 @@ describe('find subject', () => {
 
   it('a Keep stroke adds the thing it is painted on, a Drop stroke takes it away, a reset gives the first answer back', () => {
     const second = (x: number, y: number): boolean => Math.abs(x - 270) < 22 && Math.abs(y - 160) < 20;
-    const picture = paint(320, 210, (x, y) => (inFloat(x, y) ? [190, 60, 40] : second(x, y) ? [120, 140, 118] : [90, 120, 130]), 6);
+    const picture = paint(
+      320,
+      210,
+      (x, y) => (inFloat(x, y) ? [190, 60, 40] : second(x, y) ? [120, 140, 118] : [90, 120, 130]),
+      6,
+    );
     const session = new CutSession(picture);
     const first = session.solve(request());
     expect(first.mask.data[160 * 320 + 270]).to.equal(0);
-    const keep = [{ radius: 6, points: [[258, 160], [282, 160]] as [number, number][] }];
+    const keep = [
+      {
+        radius: 6,
+        points: [
+          [258, 160],
+          [282, 160],
+        ] as [number, number][],
+      },
+    ];
     const kept = session.solve(request({ keep }));
     expect(kept.mask.data[160 * 320 + 270]).to.equal(1);
     expect(kept.changed).to.not.equal(null);
-    const drop = [{ radius: 8, points: [[130, 100], [170, 100]] as [number, number][] }];
+    const drop = [
+      {
+        radius: 8,
+        points: [
+          [130, 100],
+          [170, 100],
+        ] as [number, number][],
+      },
+    ];
     const dropped = session.solve(request({ keep, drop }));
     expect(dropped.mask.data[100 * 320 + 150]).to.equal(0);
     const again = session.solve(request());
@@ -218,7 +282,12 @@ describe('alpha', () => {
   const trueAlpha = (x: number): number => Math.max(0, Math.min(1, (x - 92) / 16));
   const front = [200, 90, 40] as const;
   const back = [60, 110, 140] as const;
-  const picture = paint(200, 120, (x) => [0, 1, 2].map((c) => front[c]! * trueAlpha(x) + back[c]! * (1 - trueAlpha(x))) as [number, number, number], 2);
+  const picture = paint(
+    200,
+    120,
+    (x) => [0, 1, 2].map((c) => front[c]! * trueAlpha(x) + back[c]! * (1 - trueAlpha(x))) as [number, number, number],
+    2,
+  );
   const mask = makeBytes(200, 120);
   for (let i = 0; i < mask.data.length; i++) mask.data[i] = trueAlpha(i % 200) > 0.5 ? 1 : 0;
 
@@ -244,8 +313,23 @@ describe('alpha', () => {
   it('closed form alone solves a two-colour line exactly', () => {
     const unknown = makeBytes(200, 120);
     for (let i = 0; i < unknown.data.length; i++) unknown.data[i] = Math.abs((i % 200) - 100) < 14 ? 1 : 0;
-    const clean = paint(200, 120, (x) => [0, 1, 2].map((c) => Math.round(front[c]! * trueAlpha(x) + back[c]! * (1 - trueAlpha(x)))) as [number, number, number]);
-    const solved = solveMatte({ picture: clean, mask, unknown, guess: makePlane(200, 120), certainty: makePlane(200, 120) });
+    const clean = paint(
+      200,
+      120,
+      (x) =>
+        [0, 1, 2].map((c) => Math.round(front[c]! * trueAlpha(x) + back[c]! * (1 - trueAlpha(x)))) as [
+          number,
+          number,
+          number,
+        ],
+    );
+    const solved = solveMatte({
+      picture: clean,
+      mask,
+      unknown,
+      guess: makePlane(200, 120),
+      certainty: makePlane(200, 120),
+    });
     for (let x = 90; x < 112; x++) expect(solved.data[60 * 200 + x]! / 255).to.be.closeTo(trueAlpha(x), 0.05);
   });
 

@@ -28,7 +28,9 @@ function paint(frame: EvaluatedFrame, images: Record<string, Canvas>, scale = 1,
   const surface = canvas.getContext('2d') as unknown as Surface2D<Canvas>;
   const missing = paintFrame(surface, frame, (file) => images[file], { scale, ground });
   const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
-  const at = (x: number, y: number): number[] => [...data.slice((y * canvas.width + x) * 4, (y * canvas.width + x) * 4 + 4)];
+  const at = (x: number, y: number): number[] => [
+    ...data.slice((y * canvas.width + x) * 4, (y * canvas.width + x) * 4 + 4),
+  ];
   return { missing, at, data };
 }
 
@@ -71,7 +73,11 @@ describe('painter', () => {
   });
 
   it('paints the same pixels twice', () => {
-    const frame = { width: 100, height: 80, draws: [draw('red', { matrix: [1.1, 0.2, -0.2, 1.1, 13.3, 4.7], opacity: 0.7 })] };
+    const frame = {
+      width: 100,
+      height: 80,
+      draws: [draw('red', { matrix: [1.1, 0.2, -0.2, 1.1, 13.3, 4.7], opacity: 0.7 })],
+    };
     expect(Buffer.from(paint(frame, images).data).equals(Buffer.from(paint(frame, images).data))).to.equal(true);
   });
 });

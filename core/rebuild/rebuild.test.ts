@@ -9,13 +9,15 @@ import { patchDistance, type FillLevel } from './patch-field.ts';
 
 function paint(width: number, height: number, color: (x: number, y: number) => [number, number, number]): Rgba {
   const picture = makeRgba(width, height);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) picture.data.set([...color(x, y), 255], (y * width + x) * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) picture.data.set([...color(x, y), 255], (y * width + x) * 4);
   return picture;
 }
 
 function disc(width: number, height: number, cx: number, cy: number, r: number): Bytes {
   const mask = makeBytes(width, height);
-  for (let i = 0; i < mask.data.length; i++) mask.data[i] = Math.hypot((i % width) - cx, Math.floor(i / width) - cy) < r ? 1 : 0;
+  for (let i = 0; i < mask.data.length; i++)
+    mask.data[i] = Math.hypot((i % width) - cx, Math.floor(i / width) - cy) < r ? 1 : 0;
   return mask;
 }
 
@@ -37,7 +39,9 @@ function energy(picture: Rgba, inside: (x: number, y: number) => boolean): numbe
     for (let x = 0; x + 1 < picture.width; x++) {
       if (!inside(x, y)) continue;
       const i = (y * picture.width + x) * 4;
-      sum += Math.abs(picture.data[i]! - picture.data[i + 4]!) + Math.abs(picture.data[i]! - picture.data[i + picture.width * 4]!);
+      sum +=
+        Math.abs(picture.data[i]! - picture.data[i + 4]!) +
+        Math.abs(picture.data[i]! - picture.data[i + picture.width * 4]!);
       n++;
     }
   }
@@ -46,13 +50,16 @@ function energy(picture: Rgba, inside: (x: number, y: number) => boolean): numbe
 
 describe('rebuild', () => {
   it('continues a periodic pattern in step, within a few bytes of the truth', async () => {
-    const truth = paint(160, 120, (x, y) => (x % 16 < 5 ? [200, 60, 40] : y % 20 < 6 ? [40, 60, 120] : [220, 210, 190]));
+    const truth = paint(160, 120, (x, y) =>
+      x % 16 < 5 ? [200, 60, 40] : y % 20 < 6 ? [40, 60, 120] : [220, 210, 190],
+    );
     const hole = disc(160, 120, 80, 60, 22);
     const damaged: Rgba = { ...truth, data: truth.data.slice() };
     for (let i = 0; i < hole.data.length; i++) if (hole.data[i]) damaged.data.set([255, 0, 255, 255], i * 4);
     const out = await rebuild({ picture: damaged, hole, seed: 3 });
     let wrong = 0;
-    for (let i = 0; i < hole.data.length; i++) if (hole.data[i] && Math.abs(out.data[i * 4]! - truth.data[i * 4]!) > 24) wrong++;
+    for (let i = 0; i < hole.data.length; i++)
+      if (hole.data[i] && Math.abs(out.data[i * 4]! - truth.data[i * 4]!) > 24) wrong++;
     expect(wrong / hole.data.reduce((s, v) => s + v, 0)).to.be.lessThan(0.06);
   });
 
@@ -96,7 +103,10 @@ describe('rebuild', () => {
 
   it('stops when it is cancelled', async () => {
     let asked = 0;
-    const work = rebuild({ picture: planks(200, 150), hole: disc(200, 150, 100, 75, 40), seed: 1 }, { cancelled: async () => ++asked > 3 });
+    const work = rebuild(
+      { picture: planks(200, 150), hole: disc(200, 150, 100, 75, 40), seed: 1 },
+      { cancelled: async () => ++asked > 3 },
+    );
     const error = await work.then(
       () => null,
       (e: unknown) => e,
@@ -106,7 +116,9 @@ describe('rebuild', () => {
   });
 
   it('says so when nothing is left to continue from', async () => {
-    const error = await rebuild({ picture: planks(60, 40), hole: makeBytes(60, 40, 1), seed: 1 }).catch((e: unknown) => e);
+    const error = await rebuild({ picture: planks(60, 40), hole: makeBytes(60, 40, 1), seed: 1 }).catch(
+      (e: unknown) => e,
+    );
     expect(error).to.be.instanceOf(NothingToContinue);
   });
 
@@ -124,7 +136,8 @@ describe('rebuild', () => {
     let sum = 0;
     for (let dy = -3; dy <= 3; dy++) {
       for (let dx = -3; dx <= 3; dx++) {
-        for (let c = 0; c < 3; c++) sum += (pixels[(a + dy * 30 + dx) * 4 + c]! - pixels[(b + dy * 30 + dx) * 4 + c]!) ** 2;
+        for (let c = 0; c < 3; c++)
+          sum += (pixels[(a + dy * 30 + dx) * 4 + c]! - pixels[(b + dy * 30 + dx) * 4 + c]!) ** 2;
       }
     }
     expect(patchDistance(level, a, b, Infinity)).to.equal(sum);
@@ -146,14 +159,21 @@ describe('lift', () => {
     const two = disc(200, 140, 140, 70, 16);
     for (let i = 0; i < one.data.length; i++) if (one.data[i] || two.data[i]) picture.data.set([0, 255, 0, 255], i * 4);
     const alphaOf = (m: Bytes): Bytes => ({ ...m, data: m.data.map((v) => v * 255) });
-    const lifted = await liftPiece({ picture, alpha: alphaOf(one), others: [{ alpha: alphaOf(two), x: 0, y: 0 }], seed: 1 });
+    const lifted = await liftPiece({
+      picture,
+      alpha: alphaOf(one),
+      others: [{ alpha: alphaOf(two), x: 0, y: 0 }],
+      seed: 1,
+    });
     expect(lifted.bounds).to.deep.equal({ x: 45, y: 55, width: 31, height: 31 });
     expect([lifted.cutout.width, lifted.cutout.height]).to.deep.equal([31, 31]);
     for (const x of [60, 140]) expect(lifted.background.data[(70 * 200 + x) * 4 + 1]).to.be.lessThan(200);
   });
 
   it('refuses to lift nothing', async () => {
-    const error = await liftPiece({ picture: planks(40, 40), alpha: makeBytes(40, 40), others: [], seed: 1 }).catch((e: unknown) => e);
+    const error = await liftPiece({ picture: planks(40, 40), alpha: makeBytes(40, 40), others: [], seed: 1 }).catch(
+      (e: unknown) => e,
+    );
     expect(error).to.be.instanceOf(NothingToLift);
   });
 });

@@ -30,8 +30,22 @@ const hash = (digit: string): string => digit.repeat(64);
 /** A project with one picture lifted: piece in front, background behind, camera moving. */
 export function liftedDocument(): Document {
   const edits: Edit[] = [
-    addPicture({ id: 'pic', name: 'Quay', original: hash('a'), file: hash('b'), width: 1200, height: 800, background: null }),
-    addPiece({ id: 'piece', picture: 'pic', name: 'Lantern', recipe: { answer: 'subject', keep: [], drop: [], box: null }, cutout: null }),
+    addPicture({
+      id: 'pic',
+      name: 'Quay',
+      original: hash('a'),
+      file: hash('b'),
+      width: 1200,
+      height: 800,
+      background: null,
+    }),
+    addPiece({
+      id: 'piece',
+      picture: 'pic',
+      name: 'Lantern',
+      recipe: { answer: 'subject', keep: [], drop: [], box: null },
+      cutout: null,
+    }),
     liftOut({
       piece: 'piece',
       cutout: { file: hash('c'), bounds: { x: 500, y: 200, width: 200, height: 300 } },
@@ -40,7 +54,10 @@ export function liftedDocument(): Document {
       backgroundLayer: 'back',
     }),
   ];
-  return edits.reduce((d, edit) => edit.apply(d), emptyDocument('Lantern Week', { width: 1920, height: 1080, rate: 30 }, 6, 'shot'));
+  return edits.reduce(
+    (d, edit) => edit.apply(d),
+    emptyDocument('Lantern Week', { width: 1920, height: 1080, rate: 30 }, 6, 'shot'),
+  );
 }
 
 const shotOf = (document: Document) => document.shots[0]!;
@@ -48,7 +65,8 @@ const shotOf = (document: Document) => document.shots[0]!;
 describe('easing', () => {
   it('ease-in-out is symmetric and passes its middle', () => {
     expect(ease('ease-in-out', 0.5)).to.be.closeTo(0.5, 1e-6);
-    for (const t of [0.1, 0.3, 0.45]) expect(ease('ease-in-out', t) + ease('ease-in-out', 1 - t)).to.be.closeTo(1, 1e-6);
+    for (const t of [0.1, 0.3, 0.45])
+      expect(ease('ease-in-out', t) + ease('ease-in-out', 1 - t)).to.be.closeTo(1, 1e-6);
   });
 
   it('agrees with points found by walking the curve in small steps', () => {
@@ -103,7 +121,8 @@ describe('properties', () => {
 
 describe('multiplane camera', () => {
   it('at rest moves nothing, whatever the depth', () => {
-    for (const depth of [0.5, 1, 3, 40]) expect(apply(viewOfPlane({ x: 0, y: 0, z: 0 }, depth)!, [120, -35])).to.deep.equal([120, -35]);
+    for (const depth of [0.5, 1, 3, 40])
+      expect(apply(viewOfPlane({ x: 0, y: 0, z: 0 }, depth)!, [120, -35])).to.deep.equal([120, -35]);
   });
 
   it('agrees with a pinhole: the world point p*d seen from (c, cz)', () => {
@@ -170,11 +189,15 @@ describe('evaluation', () => {
     const still = { x: 0, y: 0, z: 0 };
     const before = evaluateFrame(document, shotOf(document), 0, still).draws.find((d) => d.layer === 'front')!.matrix;
     const deeper = setDepth('shot', 'front', 4.2).apply(document);
-    expect(evaluateFrame(deeper, shotOf(deeper), 0, still).draws.find((d) => d.layer === 'front')!.matrix).to.deep.equal(before);
+    expect(
+      evaluateFrame(deeper, shotOf(deeper), 0, still).draws.find((d) => d.layer === 'front')!.matrix,
+    ).to.deep.equal(before);
   });
 
   it('leaves out hidden and fully clear layers', () => {
-    const document = setHidden('shot', 'back', true).apply(setProperty('shot', 'front', 'opacity', 0, 0).apply(liftedDocument()));
+    const document = setHidden('shot', 'back', true).apply(
+      setProperty('shot', 'front', 'opacity', 0, 0).apply(liftedDocument()),
+    );
     expect(evaluateFrame(document, shotOf(document), 0).draws).to.deep.equal([]);
   });
 
@@ -210,8 +233,22 @@ describe('lift out', () => {
         { width: 1080, height: 1920, rate: 25 },
       ]) {
         const edits: Edit[] = [
-          addPicture({ id: 'pic', name: 'P', original: hash('a'), file: hash('b'), width: w, height: h, background: null }),
-          addPiece({ id: 'piece', picture: 'pic', name: 'Q', recipe: { answer: 'subject', keep: [], drop: [], box: null }, cutout: null }),
+          addPicture({
+            id: 'pic',
+            name: 'P',
+            original: hash('a'),
+            file: hash('b'),
+            width: w,
+            height: h,
+            background: null,
+          }),
+          addPiece({
+            id: 'piece',
+            picture: 'pic',
+            name: 'Q',
+            recipe: { answer: 'subject', keep: [], drop: [], box: null },
+            cutout: null,
+          }),
           liftOut({
             piece: 'piece',
             cutout: { file: hash('c'), bounds: { x: 10, y: 10, width: 50, height: 50 } },
@@ -237,7 +274,13 @@ describe('lift out', () => {
     }).apply(document);
     expect(shotOf(again).layers.map((l) => l.id)).to.deep.equal(['front', 'back']);
     expect(evaluateFrame(again, shotOf(again), 0).draws.map((d) => d.file)).to.deep.equal([hash('f'), hash('e')]);
-    const two = addPiece({ id: 'piece-2', picture: 'pic', name: 'Lantern', recipe: { answer: 'subject', keep: [], drop: [], box: null }, cutout: null }).apply(again);
+    const two = addPiece({
+      id: 'piece-2',
+      picture: 'pic',
+      name: 'Lantern',
+      recipe: { answer: 'subject', keep: [], drop: [], box: null },
+      cutout: null,
+    }).apply(again);
     const both = liftOut({
       piece: 'piece-2',
       cutout: { file: hash('9'), bounds: { x: 0, y: 0, width: 20, height: 20 } },
@@ -283,7 +326,13 @@ describe('edits', () => {
   it('never alter the document they are given', () => {
     const document = liftedDocument();
     const copy = structuredClone(document);
-    for (const edit of [renameLayer('shot', 'front', 'Tower'), removeLayer('shot', 'back'), swapFramings('shot'), setFrameRate(24)]) edit.apply(document);
+    for (const edit of [
+      renameLayer('shot', 'front', 'Tower'),
+      removeLayer('shot', 'back'),
+      swapFramings('shot'),
+      setFrameRate(24),
+    ])
+      edit.apply(document);
     expect(document).to.deep.equal(copy);
   });
 
@@ -294,7 +343,12 @@ describe('edits', () => {
       moveKey('shot', 'front', 'position', 60, 90),
       setKeyEasing('shot', 'front', 'position', 10, 'overshoot'),
       setProperty('shot', 'front', 'rotation', 0, 12),
-      setRecipe('Keep stroke', 'piece', { answer: 'subject', keep: [{ radius: 4, points: [[1, 2]] }], drop: [], box: null }),
+      setRecipe('Keep stroke', 'piece', {
+        answer: 'subject',
+        keep: [{ radius: 4, points: [[1, 2]] }],
+        drop: [],
+        box: null,
+      }),
       setFrameRate(12),
       removeKey('shot', 'front', 'position', 4),
     ];
@@ -320,7 +374,13 @@ describe('documents', () => {
     const broken: ((d: Document) => void)[] = [
       (d) => (d.pieces = []),
       (d) => (d.shots[0]!.layers[1]!.id = 'front'),
-      (d) => (d.shots[0]!.layers[0]!.opacity = { keys: [{ frame: 5, value: 1, easing: 'linear' }, { frame: 5, value: 0, easing: 'linear' }] }),
+      (d) =>
+        (d.shots[0]!.layers[0]!.opacity = {
+          keys: [
+            { frame: 5, value: 1, easing: 'linear' },
+            { frame: 5, value: 0, easing: 'linear' },
+          ],
+        }),
       (d) => ((d as { version: number }).version = 99),
     ];
     for (const damage of broken) {

@@ -5,18 +5,23 @@ interface NameFieldProps {
   value: string;
   onChange(value: string): void;
   className?: string;
+  autoFocus?: boolean;
+  /** Called when the field is left. */
+  onDone?(): void;
 }
 
 /** A name that can be clicked and typed over; taken on Enter or when left, given back on Escape. */
-export function NameField({ label, value, onChange, className = '' }: NameFieldProps) {
+export function NameField({ label, value, onChange, className = '', autoFocus, onDone }: NameFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const give = (): void => {
     if (typed !== null && typed.trim() && typed !== value) onChange(typed.trim());
     setTyped(null);
+    onDone?.();
   };
   return (
     <input
       aria-label={label}
+      autoFocus={autoFocus}
       title={label}
       className={`min-w-0 truncate rounded-md border border-transparent bg-transparent px-1.5 py-0.5 hover:border-line focus:border-pine focus:bg-white ${className}`}
       value={typed ?? value}
@@ -25,7 +30,10 @@ export function NameField({ label, value, onChange, className = '' }: NameFieldP
       onBlur={give}
       onKeyDown={(event) => {
         if (event.key === 'Enter') event.currentTarget.blur();
-        if (event.key === 'Escape') setTyped(null);
+        if (event.key === 'Escape') {
+          setTyped(null);
+          onDone?.();
+        }
       }}
     />
   );

@@ -47,6 +47,7 @@ export function NumberField({
       <span className="flex items-center rounded-md border border-line bg-white focus-within:border-pine">
         <input
           className="w-16 bg-transparent px-1.5 py-0.5 text-right font-mono text-[12px] outline-none disabled:text-ink-2/60"
+          aria-label={label}
           inputMode="decimal"
           value={shown}
           disabled={disabled}

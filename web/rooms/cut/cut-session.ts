@@ -99,6 +99,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     }
     let current = true;
     setActivity({ doing: 'Finding the edge', share: null });
+    setCovered(null);
     client.current
       ?.solve(recipe, {
         progress: (doing, share) => current && setActivity({ doing, share }),

@@ -97,6 +97,7 @@ function RackRow({ document, shot, layer, top, areaHeight }: RackRowProps) {
   const { dispatch } = useProject();
   const { selection, select } = useStage();
   const chosen = selection?.kind === 'layer' && selection.id === layer.id;
+  const [renaming, setRenaming] = useState(false);
   const pixels = pixelsOf(document, layer.source);
   const startDrag = (event: PointerEvent): void => {
     if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
@@ -114,6 +115,7 @@ function RackRow({ document, shot, layer, top, areaHeight }: RackRowProps) {
   const keyDown = (event: KeyboardEvent): void => {
     if (event.target !== event.currentTarget) return;
     if (event.key === 'Enter') select({ kind: 'layer', id: layer.id });
+    else if (event.key === 'F2') setRenaming(true);
     else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && !layer.locked) {
       const step = (event.shiftKey ? 1 : 0.1) * (event.key === 'ArrowUp' ? -1 : 1);
       dispatch(setDepth(shot.id, layer.id, Number((layer.depth + step).toFixed(2))), `depth keys ${layer.id}`);
@@ -138,15 +140,21 @@ function RackRow({ document, shot, layer, top, areaHeight }: RackRowProps) {
         {pixels && <img src={fileUrl(pixels.file, 96)} alt="" className="max-h-full max-w-full" draggable={false} />}
       </span>
       <span className="flex min-w-0 flex-1 flex-col leading-tight">
-        {chosen ? (
+        {renaming ? (
           <NameField
+            autoFocus
+            onDone={() => setRenaming(false)}
             label="Layer name"
             value={layer.name}
             onChange={(name) => dispatch(renameLayer(shot.id, layer.id, name))}
             className="-ml-1.5 !py-0 text-[12px]"
           />
         ) : (
-          <span className="truncate text-[12px]" title={layer.name}>
+          <span
+            className="truncate text-[12px]"
+            title={`${layer.name} (double-click or F2 renames)`}
+            onDoubleClick={() => setRenaming(true)}
+          >
             {layer.name}
           </span>
         )}

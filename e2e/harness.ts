@@ -1,0 +1,187 @@
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import sharp from 'sharp';
+
+const root = join(import.meta.dirname, '..');
+
+/** The real server on a data folder of its own. */
+export class RunningServer {
+  private constructor(
+    private child: ChildProcess,
+    readonly port: number,
+    readonly data: string,
+  ) {}
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  static async start(data?: string, wantedPort?: number): Promise<RunningServer> {
+    const folder = data ?? (await mkdtemp(join(tmpdir(), 'clyvo-e2e-')));
+    const port = wantedPort ?? (await freePort());
+    const server = new RunningServer(spawnServer(folder, port), port, folder);
+    await server.ready();
+    return server;
+  }
+
+  /** Ends the process at once, as a power cut would, and starts it again on the same data. */
+  async killAndRestart(): Promise<void> {
+    await this.end('SIGKILL');
+    this.child = spawnServer(this.data, this.port);
+    await this.ready();
+  }
+
+  async stop(): Promise<void> {
+    await this.end('SIGTERM');
+    await rm(this.data, { recursive: true, force: true });
+  }
+
+  private async end(signal: 'SIGKILL' | 'SIGTERM'): Promise<void> {
+    const gone = new Promise((resolve) => this.child.once('exit', resolve));
+    this.child.kill(signal);
+    await gone;
+  }
+
+  private async ready(): Promise<void> {
+    for (let attempt = 0; attempt < 200; attempt++) {
+      const answer = await fetch(`${this.url}/api/health`).catch(() => null);
+      if (answer?.ok) return;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('the server did not start');
+  }
+}
+
+/** Node itself runs the server, without a wrapper in between, so that a signal reaches the server and nothing else. */
+function spawnServer(data: string, port: number): ChildProcess {
+  return spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    cwd: root,
+    env: { ...process.env, CLYVO_DATA: data, PORT: String(port) },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as AddressInfo;
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+export function launch(): Promise<Browser> {
+  const executablePath = execFileSync('bash', [join(root, 'scripts/chromium.sh')], { encoding: 'utf8' })
+    .trim()
+    .split('\n')
+    .at(-1)!;
+  const args = [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ];
+  return chromium.launch({ executablePath, args });
+}
+
+/** A page that fails the test on any error in its console. */
+export async function openPage(browser: Browser): Promise<{ context: BrowserContext; page: Page; problems: string[] }> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+  const page = await context.newPage();
+  page.setDefaultTimeout(60_000);
+  const problems: string[] = [];
+  page.on('pageerror', (error) => problems.push(error.message));
+  page.on('console', (message) => {
+    // Refused uploads are reported by the browser itself; the application tells them in its own words.
+    if (message.type() === 'error' && !message.text().includes('Failed to load resource'))
+      problems.push(message.text());
+  });
+  return { context, page, problems };
+}
+
+export const subjectColour = { r: 200, g: 74, b: 38 };
+
+/**
+ * A photo nobody prepared for: a tin marker buoy over rippled water, drawn with noise. Its subject is round, at
+ * (cx, cy) with radius r as shares of the picture.
+ */
+export async function buoyPhoto(width: number, height: number, format: 'jpeg' | 'png' = 'jpeg'): Promise<Buffer> {
+  const pixels = Buffer.alloc(width * height * 3);
+  let state = 12345;
+  const random = (): number => (state = (state * 1103515245 + 12345) & 0x7fffffff) / 0x7fffffff;
+  const [cx, cy, r] = [0.5 * width, 0.5 * height, 0.16 * width];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const inside = Math.hypot(x - cx, y - cy) < r;
+      const ripple = 18 * Math.sin(y * 0.16 + 2.2 * Math.sin(x * 0.021)) + 10 * Math.sin(y * 0.41 + x * 0.05);
+      const light = 1 - 0.25 * ((y - cy) / r);
+      const grain = 10 * (random() + random() - 1);
+      const color = inside
+        ? [subjectColour.r * light, subjectColour.g * light, subjectColour.b * light]
+        : [66 + ripple * 0.7, 104 + ripple, 122 + ripple];
+      for (let c = 0; c < 3; c++) pixels[(y * width + x) * 3 + c] = Math.max(0, Math.min(255, color[c]! + grain));
+    }
+  }
+  return sharp(pixels, { raw: { width, height, channels: 3 } })
+    .toFormat(format, { quality: 92 })
+    .toBuffer();
+}
+
+/** Drops files on an element as a drag from the desktop does. */
+export async function dropFiles(
+  page: Page,
+  selector: string,
+  files: { name: string; type: string; bytes: Buffer }[],
+): Promise<void> {
+  const carried = files.map((f) => ({ name: f.name, type: f.type, data: f.bytes.toString('base64') }));
+  const transfer = await page.evaluateHandle((list) => {
+    const data = new DataTransfer();
+    for (const { name, type, data: text } of list) {
+      const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      data.items.add(new File([bytes], name, { type }));
+    }
+    return data;
+  }, carried);
+  for (const type of ['dragover', 'drop']) await page.dispatchEvent(selector, type, { dataTransfer: transfer });
+}
+
+/** From the Shelf with a dropped photo to a found subject in the Cut room. */
+export async function startWithPhoto(page: Page, url: string, photo: Buffer): Promise<void> {
+  await page.goto(url);
+  await page.getByText('Drop a picture anywhere here').waitFor();
+  await dropFiles(page, 'header', [{ name: 'marker_buoy.jpg', type: 'image/jpeg', bytes: photo }]);
+  await page.getByTestId('cut-view').waitFor();
+  await page.getByRole('button', { name: 'Find subject' }).click();
+  await covered(page);
+}
+
+/** Waits for a finished cut and gives the share of the picture it covers, in per cent. */
+export async function covered(page: Page): Promise<number> {
+  const sentence = await page.getByText(/The piece covers/).textContent();
+  return Number(/([\d.]+) %/.exec(sentence!)![1]);
+}
+
+export async function liftOut(page: Page): Promise<void> {
+  // The notice of an earlier lift must not be taken for this one's.
+  await page.getByText(/^Lifted out/).waitFor({ state: 'detached' });
+  await page.getByRole('button', { name: 'Lift out' }).click();
+  await page.getByText(/^Lifted out/).waitFor();
+}
+
+export async function saved(page: Page): Promise<void> {
+  await page
+    .getByTestId('saved')
+    .filter({ hasText: /^Saved$/ })
+    .waitFor();
+}
+
+export async function goTo(page: Page, room: 'Pictures' | 'Cut' | 'Stage' | 'Deliver'): Promise<void> {
+  await page.getByRole('navigation', { name: 'Rooms' }).getByRole('link', { name: room }).click();
+}

@@ -1,0 +1,140 @@
+import { expect } from 'chai';
+import type { Browser, Page } from 'playwright-core';
+import { buoyPhoto, goTo, launch, liftOut, openPage, RunningServer, saved, startWithPhoto } from './harness.ts';
+
+describe('the Stage', () => {
+  let server: RunningServer;
+  let browser: Browser;
+  let project = '';
+  before(async () => {
+    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
+    const { page, context } = await openPage(browser);
+    await startWithPhoto(page, server.url, await buoyPhoto(960, 540));
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await saved(page);
+    project = page.url();
+    await context.close();
+  });
+  after(async () => {
+    await browser.close();
+    await server.stop();
+  });
+
+  const open = async (): Promise<{ page: Page; problems: string[]; close(): Promise<void> }> => {
+    const { page, problems, context } = await openPage(browser);
+    await page.goto(project);
+    await page.locator('[data-painted]').waitFor();
+    return { page, problems, close: () => context.close() };
+  };
+  const field = (page: Page, name: string) => page.getByLabel('Selection').getByRole('textbox', { name, exact: true });
+
+  it('an acknowledged edit survives a killed server', async () => {
+    const { page, close } = await open();
+    await page.locator('[data-layer]').first().click();
+    await field(page, 'Rotation').fill('17');
+    const [answer] = await Promise.all([
+      page.waitForResponse((r) => r.request().method() === 'PATCH' && r.ok()),
+      field(page, 'Rotation').press('Enter'),
+    ]);
+    await answer.finished();
+    await server.killAndRestart();
+    await page.reload();
+    await page.locator('[data-layer]').first().click();
+    expect(await field(page, 'Rotation').inputValue()).to.equal('17');
+    await close();
+  });
+
+  it('edits made while the server is away are kept and saved once it is back', async () => {
+    const { page, close } = await open();
+    await page.route('**/api/projects/*', (route) =>
+      route.request().method() === 'PATCH' ? route.abort() : route.continue(),
+    );
+    await page.locator('[data-layer]').first().click();
+    await field(page, 'Opacity').fill('60');
+    await field(page, 'Opacity').press('Enter');
+    await page.getByText('Waiting for Clyvo to answer').waitFor();
+    await page.unroute('**/api/projects/*');
+    await saved(page);
+    await page.reload();
+    await page.locator('[data-layer]').first().click();
+    expect(await field(page, 'Opacity').inputValue()).to.equal('60');
+    await close();
+  });
+
+  it('a row dragged down the rack hangs further from the lens, as one undo step', async () => {
+    const { page, close } = await open();
+    const row = page.locator('[data-layer]').first();
+    const depth = async (): Promise<number> =>
+      Number(/depth ([\d.]+)/.exec((await row.getAttribute('aria-label'))!)![1]);
+    const before = await depth();
+    const box = (await row.boundingBox())!;
+    await page.mouse.move(box.x + 90, box.y + 12);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 90, box.y + 60, { steps: 8 });
+    await page.mouse.up();
+    expect(await depth()).to.be.greaterThan(before + 0.3);
+    await page.keyboard.press('Control+z');
+    expect(await depth()).to.equal(before);
+    await close();
+  });
+
+  it('a layer is moved in the view, nudged by arrows, and its keyframes can be added, dragged and deleted', async () => {
+    const { page, problems, close } = await open();
+    await page.locator('[data-layer]').first().click();
+    const x = async (): Promise<number> => Number(await field(page, 'X').inputValue());
+    const start = await x();
+    const view = (await page.getByTestId('stage-view').boundingBox())!;
+    await page.mouse.move(view.x + view.width / 2, view.y + view.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(view.x + view.width / 2 + 50, view.y + view.height / 2, { steps: 5 });
+    await page.mouse.up();
+    expect(await x()).to.be.greaterThan(start + 30);
+    const moved = await x();
+    await page.keyboard.press('Shift+ArrowLeft');
+    await page.waitForFunction(
+      (want) => Number(document.querySelectorAll<HTMLInputElement>('[aria-label=Selection] input')[1]!.value) === want,
+      Number((moved - 10).toFixed(1)),
+    );
+    await page.getByRole('button', { name: 'Position keyframe here' }).click();
+    await page.keyboard.press('End');
+    await page.getByRole('button', { name: 'Position keyframe here' }).click();
+    const key = page.getByRole('button', { name: 'Position keyframe at frame 179' });
+    const box = (await key.boundingBox())!;
+    await page.mouse.move(box.x + box.width / 2, box.y + 8);
+    await page.mouse.down();
+    await page.mouse.move(box.x - 300, box.y + 8, { steps: 6 });
+    await page.mouse.up();
+    await page.getByRole('combobox', { name: 'Easing' }).selectOption('overshoot');
+    expect(await key.count()).to.equal(0);
+    await page.keyboard.press('Delete');
+    expect(await page.getByRole('button', { name: /Position keyframe at frame/ }).count()).to.equal(1);
+    expect(problems).to.deep.equal([]);
+    await close();
+  });
+
+  it('a framing dragged out of the picture shows bare frames, and one press cures them', async () => {
+    const { page, close } = await open();
+    await page.getByRole('button', { name: /Lens/ }).click();
+    const framing = page.locator('[data-framing=last]');
+    await framing.focus();
+    for (let k = 0; k < 12; k++) await page.keyboard.press('Shift+ArrowRight');
+    const check = page.getByTestId('bare-check');
+    await check.getByText(/Bare in \d+ frames/).waitFor();
+    await check.getByRole('button', { name: /Enlarge/ }).click();
+    await check.getByText('No bare frame').waitFor();
+    await close();
+  });
+
+  it('plays in a loop, and stops where it is', async () => {
+    const { page, close } = await open();
+    await page.getByRole('button', { name: 'Play', exact: true }).click();
+    await page.waitForFunction(
+      () => Number(/frame (\d+)/.exec(document.querySelector('[data-testid=playhead]')!.textContent!)![1]) > 20,
+    );
+    await page.getByRole('button', { name: 'Stop' }).click();
+    const painted = await page.locator('[data-painted]').getAttribute('data-painted');
+    expect(Number(painted)).to.be.greaterThan(10);
+    await close();
+  });
+});
