@@ -74,16 +74,26 @@ const painted =
     return [c[0] * light, c[1] * light, c[2] * light];
   };
 
+/** Strands as pairs of segments from the middle outwards, sorted into sectors so that a point meets only those near it. */
+const strands = Array.from({ length: 110 }, (_, k) => {
+  const a = (k / 110) * Math.PI * 2 + 0.3 * hash(k, 1);
+  const r = 0.14 + 0.09 * hash(k, 2);
+  const bend = 0.5 * (hash(k, 3) - 0.5);
+  const mx = 0.5 + Math.cos(a) * r * 0.8;
+  const my = 0.42 + Math.sin(a) * r * 0.8;
+  return { a, mx, my, tx: mx + Math.cos(a + bend) * r * 0.45, ty: my + Math.sin(a + bend) * r * 0.45 };
+});
+const sectors = Array.from({ length: 48 }, (_, n) => {
+  const middle = ((n + 0.5) / 48) * Math.PI * 2;
+  return strands.filter(({ a }) => Math.abs(((a - middle + 3 * Math.PI) % (2 * Math.PI)) - Math.PI) < 0.4);
+});
+
 function strandEdge(u: number, v: number): number {
   let d = circle(u, v, 0.5, 0.42, 0.11);
-  for (let k = 0; k < 110; k++) {
-    const a = (k / 110) * Math.PI * 2 + 0.3 * hash(k, 1);
-    const r = 0.14 + 0.09 * hash(k, 2);
-    const bend = 0.5 * (hash(k, 3) - 0.5);
-    const mx = 0.5 + Math.cos(a) * r * 0.8;
-    const my = 0.42 + Math.sin(a) * r * 0.8;
-    const tx = mx + Math.cos(a + bend) * r * 0.45;
-    const ty = my + Math.sin(a + bend) * r * 0.45;
+  if (d < 0 || d > 0.26) return d;
+  const angle = Math.atan2(v - 0.42, u - 0.5);
+  const sector = Math.min(47, Math.floor((((angle + 2 * Math.PI) % (2 * Math.PI)) / (2 * Math.PI)) * 48));
+  for (const { mx, my, tx, ty } of sectors[sector]!) {
     d = Math.min(d, segment(u, v, 0.5, 0.42, mx, my) - 0.0011, segment(u, v, mx, my, tx, ty) - 0.0007);
   }
   return d;

@@ -244,7 +244,7 @@ export class CutSession {
         if (within && before && !within.data[i]) mask.data[i] = before.data[i]!;
         else if (seeds.data[i] !== FREE) mask.data[i] = seeds.data[i] === KEEP ? 1 : 0;
       }
-      const active = bandWithThinParts(picture, mask, colours, within);
+      const active = bandWithThinParts(picture, mask, seeds, colours, within);
       solveGraphCut({
         picture,
         seeds,
@@ -425,7 +425,13 @@ const followOdds = 2.5;
  * from the band, however far, through pixels whose colour clearly belongs to the other side, as long as they stay thin:
  * where most of the surroundings are of that colour it is a region, which the coarser level has judged already.
  */
-function bandWithThinParts(picture: Rgba, mask: Bytes, colours: ColourRatio, within: Bytes | null): Int32Array {
+function bandWithThinParts(
+  picture: Rgba,
+  mask: Bytes,
+  seeds: Bytes,
+  colours: ColourRatio,
+  within: Bytes | null,
+): Int32Array {
   const { width, height } = mask;
   const { data } = picture;
   const chosen = new Uint8Array(mask.data.length);
@@ -440,10 +446,13 @@ function bandWithThinParts(picture: Rgba, mask: Bytes, colours: ColourRatio, wit
     front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
   }
   const crowd = boxBlur(front, 5);
+  const protectedParts = aroundKept(seeds);
   const follows = (i: number): boolean => {
     if (chosen[i] || (within && !within.data[i])) return false;
     const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-    return mask.data[i] ? odds < -followOdds && crowd.data[i]! > 0.45 : odds > followOdds && crowd.data[i]! < 0.55;
+    return mask.data[i]
+      ? odds < -followOdds && crowd.data[i]! > 0.45 && !protectedParts?.data[i]
+      : odds > followOdds && crowd.data[i]! < 0.55;
   };
   for (const i of boundaryBand(mask, 12, within)) if (follows(i)) take(i);
   // Followed pixels are met in order; each brings its neighbours, and those their thin surroundings.
@@ -459,6 +468,14 @@ function bandWithThinParts(picture: Rgba, mask: Bytes, colours: ColourRatio, wit
     }
   }
   return Int32Array.from(active);
+}
+
+/** Where gaps are not followed: around Keep strokes, which say that a part belongs whatever its colour. */
+function aroundKept(seeds: Bytes): Plane | null {
+  if (!seeds.data.includes(KEEP)) return null;
+  const kept = makePlane(seeds.width, seeds.height);
+  for (let i = 0; i < kept.data.length; i++) kept.data[i] = seeds.data[i] === KEEP ? 1 : 0;
+  return boxBlur(kept, 24);
 }
 
 /**

@@ -1,9 +1,9 @@
-import { checkpoint, type Progress } from '../pixels/progress.ts';
+import type { Progress } from '../pixels/progress.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { halve } from '../pixels/resample.ts';
 import { enlargeField, patchRadius, randomField, sweepField, type FillLevel, type PatchField } from './patch-field.ts';
-import { vote } from './vote.ts';
+import { copyBest, vote } from './vote.ts';
 
 /** Thrown when a picture leaves nothing to continue from. */
 export class NothingToContinue extends Error {
@@ -36,26 +36,29 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
   if (!bounds) return out;
   const margin = Math.max(96, Math.round(0.7 * Math.max(bounds.width, bounds.height)));
   const area = growRect(bounds, margin, picture.width, picture.height);
-  const levels = pyramid(cropRgba(picture, area), cropBytes(hole, area));
+  const steps = shrinkingSteps(cropRgba(picture, area), cropBytes(hole, area));
   const random = seededRandom(seed * 2654435761 + 17);
 
-  const coarsest = levels.at(-1)!;
-  startFromRim(coarsest.level);
-  let field = randomField(coarsest.level, random);
-  for (let index = levels.length - 1; index >= 0; index--) {
-    const { level, trust } = levels[index]!;
-    if (index < levels.length - 1) {
-      field = enlargeField(levels[index + 1]!.level, field, level, random);
-      enlargePixels(levels[index + 1]!.level, level);
+  let current = coarsestLevel(steps);
+  startFromRim(current.level);
+  let field = randomField(current.level, random);
+  const top = steps.length - 1;
+  for (let index = top; index >= 0; index--) {
+    if (index < top) {
+      const finer = makeLevel(steps[index]!.picture, steps[index]!.hole)!;
+      field = enlargeField(current.level, field, finer.level, random);
+      current = finer;
+      // The enlarged matches are drawn at once: a start from enlarged pixels would be blurred, and would look for blurred sources.
+      await copyBest(current.level, field, current.trust, progress);
     }
     const rounds = Math.min(8, 1 + index + (index > 2 ? 2 : 0));
     for (let round = 0; round < rounds; round++) {
-      progress?.report?.('Continuing the surroundings', shareDone(levels.length, index, round / rounds));
-      await solveRound(level, field, trust, index, round === rounds - 1, random, progress);
+      progress?.report?.('Continuing the surroundings', shareDone(steps.length, index, round / rounds));
+      await solveRound(current, field, index, round === rounds - 1, random, progress);
     }
-    if (preview && index > 0) preview(withHole(out, level, area, hole, 2 ** index));
+    if (preview && index > 0) preview(withHole(out, current.level, area, hole, 2 ** index));
   }
-  writeHole(out, levels[0]!.level, area, hole, 1);
+  writeHole(out, current.level, area, hole, 1);
   progress?.report?.('Continuing the surroundings', 1);
   return out;
 }
@@ -73,9 +76,8 @@ function shareDone(count: number, index: number, within: number): number {
 }
 
 async function solveRound(
-  level: FillLevel,
+  { level, trust }: PyramidLevel,
   field: PatchField,
-  trust: Float32Array,
   index: number,
   last: boolean,
   random: () => number,
@@ -83,17 +85,13 @@ async function solveRound(
 ): Promise<void> {
   const wide = Math.max(level.width, level.height) >> 1;
   const reach = index === 0 ? 8 : index === 1 ? Math.min(wide, 32) : wide;
-  const sweeps = index === 0 || (index === 1 && last) ? 1 : 2;
+  const sweeps = index <= 1 ? 1 : 2;
   for (let sweep = 0; sweep < sweeps; sweep++) {
-    await sweepField(
-      level,
-      field,
-      { reverse: sweep % 2 === 1, fresh: sweep === 0, reach, sparse: index === 0, random },
-      progress,
-    );
+    const reverse = (sweep + (last ? 1 : 0)) % 2 === 1;
+    await sweepField(level, field, { reverse, fresh: sweep === 0, reach, sparse: index === 0, random }, progress);
   }
-  await checkpoint(progress);
-  vote(level, field, trust, index === 0 ? 'copy' : last || index === 1 ? 'sharpen' : 'mean');
+  if (last) await copyBest(level, field, trust, progress);
+  else await vote(level, field, trust, index <= 1, progress);
 }
 
 interface PyramidLevel {
@@ -101,21 +99,46 @@ interface PyramidLevel {
   trust: Float32Array;
 }
 
-/** Levels from the full size down, until the hole is only a few patches deep or the picture is small. */
-function pyramid(picture: Rgba, hole: Bytes): PyramidLevel[] {
-  const levels: PyramidLevel[] = [];
-  let p = picture;
-  let h = hole;
+interface Step {
+  picture: Rgba;
+  hole: Bytes;
+}
+
+/** Steps from the full size down, until the hole is only a few patches deep or the picture is small. */
+function shrinkingSteps(picture: Rgba, hole: Bytes): Step[] {
+  const steps: Step[] = [{ picture, hole }];
   for (;;) {
-    const made = makeLevel(p, h);
-    if (!made) {
-      if (levels.length === 0) throw new NothingToContinue();
-      return levels;
-    }
-    levels.push(made.pyramidLevel);
-    if (made.depth < 4 || Math.min(p.width, p.height) < 40 || levels.length > 8) return levels;
-    [p, h] = [halveKnown(p, h), halveHole(h)];
+    const { picture: p, hole: h } = steps.at(-1)!;
+    if (steps.length > 8 || Math.min(p.width, p.height) < 40 || holeDepth(h) < 4) return steps;
+    steps.push({ picture: halveKnown(p, h), hole: halveHole(h) });
   }
+}
+
+/** Largest number of pixels from a pixel of the hole straight to the left or up out of it: a cheap bound of its depth. */
+function holeDepth(hole: Bytes): number {
+  const { width, height, data } = hole;
+  const rise = new Int32Array(width);
+  let deepest = 0;
+  for (let y = 0; y < height; y++) {
+    let run = 0;
+    for (let x = 0; x < width; x++) {
+      const inside = data[y * width + x]!;
+      run = inside ? run + 1 : 0;
+      rise[x] = inside ? rise[x]! + 1 : 0;
+      deepest = Math.max(deepest, Math.min(run, rise[x]!) / 2);
+    }
+  }
+  return deepest;
+}
+
+/** The coarsest step that leaves enough to copy from; steps beyond it are dropped. @throws NothingToContinue */
+function coarsestLevel(steps: Step[]): PyramidLevel {
+  for (; steps.length > 0; steps.pop()) {
+    const { picture, hole } = steps.at(-1)!;
+    const made = makeLevel(picture, hole);
+    if (made) return made;
+  }
+  throw new NothingToContinue();
 }
 
 /** Half size, averaging only given pixels, so that the subject never leaks into its surroundings. */
@@ -163,7 +186,7 @@ function halveHole(hole: Bytes): Bytes {
   return { width, height, data };
 }
 
-function makeLevel(picture: Rgba, hole: Bytes): { pyramidLevel: PyramidLevel; depth: number } | null {
+function makeLevel(picture: Rgba, hole: Bytes): PyramidLevel | null {
   const pad = patchRadius;
   const width = picture.width + 2 * pad;
   const height = picture.height + 2 * pad;
@@ -195,7 +218,7 @@ function makeLevel(picture: Rgba, hole: Bytes): { pyramidLevel: PyramidLevel; de
     }
   }
   if (sources.length < 16) return null;
-  const { trust, depth } = trustByDepth(known, width, targets);
+  const trust = trustByDepth(known, width, targets);
   const level = {
     width,
     height,
@@ -205,7 +228,7 @@ function makeLevel(picture: Rgba, hole: Bytes): { pyramidLevel: PyramidLevel; de
     sources: Int32Array.from(sources),
     targets: Int32Array.from(targets),
   };
-  return { pyramidLevel: { level, trust }, depth };
+  return { level, trust };
 }
 
 /** 1 where a patch centred there overlaps the hole: the hole grown by a square, in two passes of running counts. */
@@ -233,7 +256,7 @@ function touchingHole(known: Uint8Array, width: number, height: number): Uint8Ar
 }
 
 /** Steps from the rim into the hole, and from them how much a patch there counts: what lies near given pixels is surer. */
-function trustByDepth(known: Uint8Array, width: number, targets: number[]): { trust: Float32Array; depth: number } {
+function trustByDepth(known: Uint8Array, width: number, targets: number[]): Float32Array {
   const trust = new Float32Array(known.length);
   const waiting = new Uint8Array(known.length);
   const queue = new Int32Array(targets.length);
@@ -260,7 +283,7 @@ function trustByDepth(known: Uint8Array, width: number, targets: number[]): { tr
     }
     if (end > ringEnd) depth++;
   }
-  return { trust, depth };
+  return trust;
 }
 
 /** Peels the hole from its rim inwards, each pixel the mean of its known neighbours: a plain start for the voting. */
@@ -291,28 +314,6 @@ function startFromRim(level: FillLevel): void {
     for (const t of ready) filled[t] = 1;
     if (ready.length === 0) return;
     rest = later;
-  }
-}
-
-/** Gives the hole of the finer level the colours of the coarser one, which the first sweep then compares against. */
-function enlargePixels(coarse: FillLevel, fine: FillLevel): void {
-  for (const t of fine.targets) {
-    if (fine.known[t]) continue;
-    const x = (t % fine.width) - patchRadius;
-    const y = ((t / fine.width) | 0) - patchRadius;
-    const fx = Math.max(0, Math.min(coarse.width - 2 * patchRadius - 1, x / 2 - 0.25));
-    const fy = Math.max(0, Math.min(coarse.height - 2 * patchRadius - 1, y / 2 - 0.25));
-    const x0 = Math.floor(fx);
-    const y0 = Math.floor(fy);
-    const u = fx - x0;
-    const v = fy - y0;
-    const a = ((y0 + patchRadius) * coarse.width + x0 + patchRadius) * 4;
-    const below = a + coarse.width * 4;
-    for (let c = 0; c < 3; c++) {
-      const top = coarse.pixels[a + c]! * (1 - u) + coarse.pixels[a + 4 + c]! * u;
-      const low = coarse.pixels[below + c]! * (1 - u) + coarse.pixels[below + 4 + c]! * u;
-      fine.pixels[t * 4 + c] = top * (1 - v) + low * v;
-    }
   }
 }
 

@@ -99,6 +99,7 @@ export function enlargeField(coarse: FillLevel, field: PatchField, fine: FillLev
     if (mx >= fine.width || my >= fine.height) continue;
     const j = my * fine.width + mx;
     if (fine.isSource[j]) out.match[t] = j;
+    out.cost[t] = field.cost[cy * coarse.width + cx]!;
   }
   return out;
 }

@@ -1,25 +1,26 @@
+import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
-
-/** How proposals that disagree become one colour. */
-export type VoteManner = 'mean' | 'sharpen' | 'copy';
 
 /**
  * Every pixel of the hole becomes the weighted mean of what the matched patches covering it propose (Wexler, Shechtman &
  * Irani 2007). Patches that fit well and lie near the rim of the hole weigh more. A second pass pulls each pixel towards
  * the proposals near that mean, so that disagreeing textures do not average into a blur.
- * At the last, finest vote a pixel on which the patches disagree is copied whole from the best of them: a mean would lose
- * the grain.
  * @param trust per pixel, how much a patch centred there counts (near the rim more)
  */
-export function vote(level: FillLevel, field: PatchField, trust: Float32Array, manner: VoteManner): void {
+export async function vote(
+  level: FillLevel,
+  field: PatchField,
+  trust: Float32Array,
+  sharpen: boolean,
+  progress: Progress | undefined,
+): Promise<void> {
   const { width, pixels, known, targets } = level;
-  const spread = typicalCost(field, targets);
-  const weight = new Float32Array(field.cost.length);
-  for (const t of targets) weight[t] = trust[t]! * Math.exp(-field.cost[t]! / (2 * spread));
+  const weight = weightsOf(field, trust, targets);
   const span = 2 * patchRadius + 1;
   const proposals = new Float64Array(span * span * 4);
   const result = new Uint8Array(targets.length * 3);
   for (let k = 0; k < targets.length; k++) {
+    if (k % 8000 === 0) await checkpoint(progress);
     const t = targets[k]!;
     if (known[t]) continue;
     let n = 0;
@@ -28,22 +29,16 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, m
     let g = 0;
     let b = 0;
     let squares = 0;
-    let heaviest = 0;
-    let best = 0;
     for (let dy = -patchRadius; dy <= patchRadius; dy++) {
       for (let dx = -patchRadius; dx <= patchRadius; dx++) {
         const c = t + dy * width + dx;
         const m = field.match[c]!;
         if (m === 0) continue;
         const p = (m - dy * width - dx) * 4;
-        const w = weight[c]! + 1e-12;
+        const w = weight[c]!;
         const pr = pixels[p]!;
         const pg = pixels[p + 1]!;
         const pb = pixels[p + 2]!;
-        if (w > heaviest) {
-          heaviest = w;
-          best = n;
-        }
         proposals[n] = w;
         proposals[n + 1] = pr;
         proposals[n + 2] = pg;
@@ -64,12 +59,7 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, m
     g /= sum;
     b /= sum;
     // Where all agree, as they do inside coherent copies, there is nothing to sharpen.
-    const disagree = squares / sum - (r * r + g * g + b * b) > agreement;
-    if (disagree && manner === 'copy') {
-      r = proposals[best + 1]!;
-      g = proposals[best + 2]!;
-      b = proposals[best + 3]!;
-    } else if (disagree && manner === 'sharpen') {
+    if (sharpen && squares / sum - (r * r + g * g + b * b) > agreement) {
       for (let pass = 0; pass < 2; pass++) {
         let s = 0;
         let sr = 0;
@@ -101,8 +91,50 @@ export function vote(level: FillLevel, field: PatchField, trust: Float32Array, m
   }
 }
 
+/** How much each patch counts: the better it fits and the nearer to the rim, the more. */
+function weightsOf(field: PatchField, trust: Float32Array, targets: Int32Array): Float32Array {
+  const spread = typicalCost(field, targets);
+  const weight = new Float32Array(field.cost.length);
+  for (const t of targets) weight[t] = trust[t]! * Math.exp(-field.cost[t]! / (2 * spread)) + 1e-12;
+  return weight;
+}
+
+/**
+ * Copies each pixel of the hole whole from the best of the patches covering it: regions come over as they are, with their
+ * grain, which every mean would lose. Ends each level, and starts the next from matches instead of enlarged pixels.
+ */
+export async function copyBest(
+  level: FillLevel,
+  field: PatchField,
+  trust: Float32Array,
+  progress: Progress | undefined,
+): Promise<void> {
+  const { width, pixels, known, targets } = level;
+  const weight = weightsOf(field, trust, targets);
+  for (let k = 0; k < targets.length; k++) {
+    if (k % 8000 === 0) await checkpoint(progress);
+    const t = targets[k]!;
+    if (known[t]) continue;
+    let heaviest = 0;
+    let from = 0;
+    for (let dy = -patchRadius; dy <= patchRadius; dy++) {
+      const row = t + dy * width;
+      for (let c = row - patchRadius; c <= row + patchRadius; c++) {
+        if (weight[c]! <= heaviest) continue;
+        heaviest = weight[c]!;
+        from = field.match[c]! - c + t;
+      }
+    }
+    if (heaviest === 0) continue;
+    // Sources are given pixels, never targets, so what is copied here is not copied from again.
+    pixels[t * 4] = pixels[from * 4]!;
+    pixels[t * 4 + 1] = pixels[from * 4 + 1]!;
+    pixels[t * 4 + 2] = pixels[from * 4 + 2]!;
+  }
+}
+
 /** Variance of the proposals (squared bytes, three channels) below which they count as one. */
-const agreement = 24;
+const agreement = 3;
 
 /** (Squared colour distance, bytes)^2 at which a proposal counts half. */
 const modeWidth = 300 * 300;

@@ -1,0 +1,32 @@
+/** npm run bench [-- cut rebuild paint] [--quick]: measures and, when all sections ran, writes docs/bench.md. */
+import { writeFile } from 'node:fs/promises';
+import { cpus } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { markdownOf, type Section } from './report.ts';
+import { cutSection } from './sections/cut.ts';
+import { paintSection } from './sections/paint.ts';
+import { rebuildSection } from './sections/rebuild.ts';
+
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
+  options: { quick: { type: 'boolean', default: false } },
+});
+const say = (line: string): void => console.error(line);
+const all: Record<string, () => Promise<Section>> = {
+  cut: () => cutSection(say, !values.quick),
+  rebuild: () => rebuildSection(say),
+  paint: () => paintSection(say),
+};
+const wanted = positionals.length > 0 ? positionals : Object.keys(all);
+const sections: Section[] = [];
+for (const name of wanted) {
+  const section = all[name];
+  if (!section) throw new Error(`There is no section "${name}"; there are ${Object.keys(all).join(', ')}.`);
+  sections.push(await section());
+}
+const text = markdownOf(sections, `${cpus().length} cores without a GPU, Node ${process.version}`);
+console.log(text);
+if (sections.length === Object.keys(all).length && !values.quick) {
+  await writeFile(join(import.meta.dirname, '../docs/bench.md'), text);
+}
