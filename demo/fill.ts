@@ -2,11 +2,10 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { estimateAlpha } from '../core/cut/alpha.ts';
-import type { Answer } from '../core/cut/saliency.ts';
 import { CutSession } from '../core/cut/subject.ts';
 import type { Rgba } from '../core/pixels/raster.ts';
 import { liftPiece, type Lifted } from '../core/rebuild/lift.ts';
-import { emptyDocument, type Document } from '../core/scene/document.ts';
+import { emptyDocument, type Document, type Recipe } from '../core/scene/document.ts';
 import type { Edit } from '../core/scene/edit.ts';
 import { liftOut } from '../core/scene/lift-edit.ts';
 import { addPicture, addPiece } from '../core/scene/project-edits.ts';
@@ -32,7 +31,7 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
   const fileName = `${demo.picture}.jpg`;
   const brought = await ingestPicture(files, await readFile(join(import.meta.dirname, 'pictures', fileName)), fileName);
   const picture = await decode(await files.read(brought.file));
-  const lifted = await lift(picture, demo.answer);
+  const lifted = await lift(picture, demo.recipe);
   const cutout = await files.add(await encode(lifted.cutout), 'image/png');
   const background = await files.add(await encode(lifted.background), 'image/png');
   const edits: Edit[] = [
@@ -41,7 +40,7 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
       id: 'piece-1',
       picture: 'picture-1',
       name: demo.pieceName,
-      recipe: { answer: demo.answer, keep: [], drop: [], box: null },
+      recipe: demo.recipe,
       cutout: null,
     }),
     liftOut({
@@ -59,8 +58,8 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
   );
 }
 
-async function lift(picture: Rgba, answer: Answer): Promise<Lifted> {
-  const { mask } = new CutSession(picture).solve({ answer, keep: [], drop: [], box: null });
+async function lift(picture: Rgba, recipe: Recipe): Promise<Lifted> {
+  const { mask } = new CutSession(picture).solve(recipe);
   return liftPiece({ picture, alpha: estimateAlpha(picture, mask), others: [], seed: 1 });
 }
 

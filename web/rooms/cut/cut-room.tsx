@@ -55,6 +55,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
 
   const find = (answer: Recipe['answer']): void => {
     if (piece) {
+      if (piece.recipe.answer === answer) return;
       dispatch(setRecipe('Find subject', piece.id, { ...piece.recipe, answer }));
       return;
     }

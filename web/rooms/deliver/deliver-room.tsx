@@ -47,6 +47,8 @@ export function DeliverRoom() {
       setRunning((before) => before && { ...before, done, total }),
     );
     current.current = work;
+    // The loop would take half of what the export needs.
+    useStage.setState({ playing: false });
     setRunning({ format, done: 0, total: 1, started: performance.now(), cancel: work.cancel });
     try {
       const result = await work.result;

@@ -7,7 +7,7 @@ import type { Shot } from '../../../core/scene/document.ts';
 import { addKey, removeKey, removeLayer, setProperty } from '../../../core/scene/layer-edits.ts';
 import { useDocument, useProject } from '../../data/project.ts';
 import { Button } from '../../parts/button.tsx';
-import { isControl, useKeys } from '../../parts/keys.ts';
+import { useKeys } from '../../parts/keys.ts';
 import { MainAction } from '../project-frame.tsx';
 import { DepthRack } from './depth-rack.tsx';
 import { usePlayback } from './playback.ts';
@@ -68,7 +68,7 @@ function useStageKeys(shot: Shot): void {
   const { dispatch } = useProject();
   useKeys((event) => {
     if (event.ctrlKey || event.altKey || event.metaKey) return;
-    const { frame, selection, key, setFrame, setPlaying, playing, selectKey, select } = useStage.getState();
+    const { frame, selection, key, setFrame, setPlaying, selectKey, select } = useStage.getState();
     const layer = selection?.kind === 'layer' ? shot.layers.find((l) => l.id === selection.id) : undefined;
     const arrow = arrows[event.key];
     const goTo = (next: number): void => {
@@ -79,8 +79,6 @@ function useStageKeys(shot: Shot): void {
     else if (event.key === '.') goTo(frame + 1);
     else if (event.key === 'Home') goTo(0);
     else if (event.key === 'End') goTo(shot.length - 1);
-    else if (event.key === ' ' && isControl(event) && (event.target as HTMLElement).tagName !== 'BUTTON')
-      setPlaying(!playing);
     else if (arrow && layer && !layer.locked) {
       event.preventDefault();
       const far = event.shiftKey ? 10 : 1;

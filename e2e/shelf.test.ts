@@ -1,0 +1,68 @@
+import { expect } from 'chai';
+import type { Browser } from 'playwright-core';
+import { buoyPhoto, dropFiles, goTo, launch, openPage, RunningServer, saved } from './harness.ts';
+
+describe('Shelf and Pictures', () => {
+  let server: RunningServer;
+  let browser: Browser;
+  before(async () => {
+    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
+  });
+  after(async () => {
+    await browser.close();
+    await server.stop();
+  });
+
+  it('a dropped photo proposes its frame; a project is renamed, duplicated, deleted and brought back', async () => {
+    const { page, problems, context } = await openPage(browser);
+    await page.goto(server.url);
+    await page.getByText('No projects yet.').waitFor();
+    await dropFiles(page, 'header', [
+      { name: 'tide_clock.png', type: 'image/png', bytes: await buoyPhoto(500, 520, 'png') },
+    ]);
+    await page.getByTestId('cut-view').waitFor();
+    await page.goto(server.url);
+    await page.getByText('1080 × 1080, 6 s').waitFor();
+
+    const more = (name: string) => page.getByRole('button', { name: `More for ${name}` });
+    await more('tide clock').click();
+    await page.getByRole('menuitem', { name: 'Rename' }).click();
+    await page.getByRole('textbox', { name: 'Project name' }).fill('Tide clock at noon');
+    await page.keyboard.press('Enter');
+    await more('Tide clock at noon').click();
+    await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+    await more('Tide clock at noon copy').click();
+    await page.getByRole('menuitem', { name: 'Delete' }).click();
+    await more('Tide clock at noon copy').waitFor({ state: 'detached' });
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await more('Tide clock at noon copy').waitFor();
+    expect(problems).to.deep.equal([]);
+    await context.close();
+  });
+
+  it('further pictures are brought in and removed, each telling what was made of it; the frame follows its numbers', async () => {
+    const { page, problems, context } = await openPage(browser);
+    await page.goto(server.url);
+    await page.getByRole('button', { name: 'Open Tide clock at noon', exact: true }).click();
+    await page.getByTestId('cut-view').waitFor();
+    await goTo(page, 'Pictures');
+    await dropFiles(page, '[aria-label=Pictures]', [
+      { name: 'mast.jpg', type: 'image/jpeg', bytes: await buoyPhoto(400, 300) },
+    ]);
+    await page.getByText('mast', { exact: true }).waitFor();
+    expect(await page.getByText('Nothing was cut out of it yet.').count()).to.equal(2);
+    await page.getByRole('button', { name: 'Remove mast' }).click();
+    await page.getByText('mast', { exact: true }).waitFor({ state: 'detached' });
+    await page.keyboard.press('Control+z');
+    await page.getByText('mast', { exact: true }).waitFor();
+    await page.getByRole('button', { name: '9:16' }).click();
+    expect(await page.getByRole('textbox', { name: 'Width' }).inputValue()).to.equal('1080');
+    expect(await page.getByRole('textbox', { name: 'Height' }).inputValue()).to.equal('1920');
+    await page.getByRole('textbox', { name: 'Frames a second' }).fill('25');
+    await page.keyboard.press('Enter');
+    expect(await page.getByRole('textbox', { name: 'Length' }).inputValue()).to.equal('6');
+    await saved(page);
+    expect(problems).to.deep.equal([]);
+    await context.close();
+  });
+});
