@@ -1,4 +1,4 @@
-import { compare, type Operation } from 'fast-json-patch';
+import jsonPatch, { type Operation } from 'fast-json-patch';
 import { z } from 'zod';
 import { documentSchema, type Document } from '../../core/scene/document.ts';
 
@@ -79,7 +79,7 @@ export interface ChangeRequest {
   to: Document;
 }
 
-export const patchBetween = (from: Document, to: Document): Operation[] => compare(from, to);
+export const patchBetween = (from: Document, to: Document): Operation[] => jsonPatch.compare(from, to);
 
 /** Sends the difference between two states as an RFC 6902 patch; resolves to the new revision. */
 export async function changeProject(

@@ -1,0 +1,107 @@
+import { readFile } from 'node:fs/promises';
+import { expect } from 'chai';
+import type { Browser, Page } from 'playwright-core';
+import sharp from 'sharp';
+import { buoyPhoto, goTo, launch, liftOut, openPage, RunningServer, saved, startWithPhoto } from './harness.ts';
+
+describe('Deliver', () => {
+  let server: RunningServer;
+  let browser: Browser;
+  let project = '';
+  before(async () => {
+    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
+    const { page, context } = await openPage(browser);
+    await startWithPhoto(page, server.url, await buoyPhoto(960, 540));
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await page.getByRole('textbox', { name: 'Length' }).fill('1');
+    await page.keyboard.press('Enter');
+    await saved(page);
+    project = page.url().replace(/stage$/, '');
+    await context.close();
+  });
+  after(async () => {
+    await browser.close();
+    await server.stop();
+  });
+
+  const make = async (page: Page, format: string, size: string): Promise<Buffer> => {
+    await page.getByRole('radio', { name: new RegExp(format) }).click();
+    await page.getByRole('radio', { name: size }).click();
+    await page.getByRole('button', { name: `Make ${format}` }).click();
+    await page.getByText(new RegExp(`${format} is ready`)).waitFor();
+    const link = page.getByRole('link', { name: new RegExp(`Download .*\\.${format.toLowerCase()}$`) }).first();
+    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+    return readFile(await download.path());
+  };
+
+  it('makes a GIF of the right size, length and number of frames that loops for ever', async () => {
+    const { page, problems, context } = await openPage(browser);
+    await page.goto(`${project}deliver`);
+    const gif = await make(page, 'GIF', '320 × 180');
+    const { width, pageHeight, pages, delay, loop } = await sharp(gif, { animated: true }).metadata();
+    expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
+    expect(delay!.reduce((sum, d) => sum + d, 0)).to.equal(1000);
+    expect(problems).to.deep.equal([]);
+    await context.close();
+  });
+
+  it('makes a WebM the browser itself plays', async () => {
+    const { page, problems, context } = await openPage(browser);
+    await page.goto(`${project}deliver`);
+    const webm = await make(page, 'WebM', '640 × 360');
+    const facts = await page.evaluate(async (text) => {
+      const video = document.createElement('video');
+      video.src = URL.createObjectURL(
+        new Blob([Uint8Array.from(atob(text), (c) => c.charCodeAt(0))], { type: 'video/webm' }),
+      );
+      await new Promise((resolve, reject) => {
+        video.onloadeddata = resolve;
+        video.onerror = () => reject(new Error('cannot be decoded'));
+      });
+      return [video.videoWidth, video.videoHeight, video.duration];
+    }, webm.toString('base64'));
+    expect(facts.slice(0, 2)).to.deep.equal([640, 360]);
+    expect(facts[2]).to.be.closeTo(1, 0.05);
+    expect(problems).to.deep.equal([]);
+    await context.close();
+  });
+
+  it('a poster is the chosen frame, and clear where no layer is', async () => {
+    const { page, problems, context } = await openPage(browser);
+    await page.goto(`${project}deliver`);
+    await page.getByRole('radio', { name: /PNG/ }).click();
+    await page.getByRole('textbox', { name: 'Frame' }).fill('29');
+    await page.keyboard.press('Enter');
+    const whole = await make(page, 'PNG', '960 × 540');
+    await page.getByText('marker buoy frame 29.png').waitFor();
+    expect((await sharp(whole).metadata()).width).to.equal(960);
+    await goTo(page, 'Stage');
+    await page.getByRole('button', { name: /Hide .*background/ }).click();
+    await goTo(page, 'Deliver');
+    await page.getByText(/PNG is ready/).waitFor({ state: 'detached' });
+    const cut = await make(page, 'PNG', '960 × 540');
+    const { data } = await sharp(cut).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    expect(data[3]).to.equal(0);
+    expect(data[(270 * 960 + 480) * 4 + 3]).to.equal(255);
+    expect(problems).to.deep.equal([]);
+    await context.close();
+  });
+
+  it('exports stay in the list after a reload and can be deleted', async () => {
+    const { page, context } = await openPage(browser);
+    await page.goto(`${project}deliver`);
+    const downloads = page.getByRole('link', { name: /^Download/ });
+    await downloads.first().waitFor();
+    const count = await downloads.count();
+    await page
+      .getByRole('button', { name: /^Delete marker buoy/ })
+      .first()
+      .click();
+    await page.waitForFunction((n) => document.querySelectorAll('a[aria-label^=Download]').length === n, count - 1);
+    await page.reload();
+    await downloads.first().waitFor();
+    expect(await downloads.count()).to.equal(count - 1);
+    await context.close();
+  });
+});
