@@ -1,5 +1,8 @@
-/** npm run bench [-- cut rebuild paint] [--quick]: measures and, when all sections ran, writes docs/bench.md. */
-import { writeFile } from 'node:fs/promises';
+/**
+ * npm run bench [-- cut rebuild paint] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * last figures there. --quick leaves the marched scenes out and writes nothing.
+ */
+import { readFile, writeFile } from 'node:fs/promises';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -25,8 +28,8 @@ for (const name of wanted) {
   if (!section) throw new Error(`There is no section "${name}"; there are ${Object.keys(all).join(', ')}.`);
   sections.push(await section());
 }
-const text = markdownOf(sections, `${cpus().length} cores without a GPU, Node ${process.version}`);
+const file = join(import.meta.dirname, '../docs/bench.md');
+const before = await readFile(file, 'utf8').catch(() => '');
+const text = markdownOf(sections, `${cpus().length} cores without a GPU, Node ${process.version}`, before);
 console.log(text);
-if (sections.length === Object.keys(all).length && !values.quick) {
-  await writeFile(join(import.meta.dirname, '../docs/bench.md'), text);
-}
+if (!values.quick) await writeFile(file, text);

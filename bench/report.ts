@@ -15,24 +15,27 @@ export interface Section {
 
 const row = (cells: string[]): string => `| ${cells.join(' | ')} |`;
 
-export function markdownOf(sections: Section[], machine: string): string {
-  const parts = [
-    '# Bench',
-    '',
-    `Written by \`npm run bench\`. All figures are from one run on ${machine}; ratios are between things measured in that run.`,
-    '',
-  ];
-  for (const { title, bars, table, notes } of sections) {
-    parts.push(`## ${title}`, '');
-    parts.push(row(['bar', 'wanted', 'measured', '']), row(['---', '---', '---', '---']));
-    for (const bar of bars)
-      parts.push(row([bar.what, bar.wanted, bar.measured, bar.reached ? 'reached' : '**not reached**']));
-    parts.push('');
-    if (table.rows.length > 0) {
-      parts.push(row(table.head), row(table.head.map(() => '---')), ...table.rows.map(row), '');
-    }
-    for (const note of notes) parts.push(`- ${note}`);
-    if (notes.length > 0) parts.push('');
+function sectionText({ title, bars, table, notes }: Section): string {
+  const lines = [`## ${title}`, ''];
+  lines.push(row(['bar', 'wanted', 'measured', '']), row(['---', '---', '---', '---']));
+  for (const bar of bars)
+    lines.push(row([bar.what, bar.wanted, bar.measured, bar.reached ? 'reached' : '**not reached**']));
+  lines.push('');
+  if (table.rows.length > 0) lines.push(row(table.head), row(table.head.map(() => '---')), ...table.rows.map(row), '');
+  for (const note of notes) lines.push(`- ${note}`);
+  return `${lines.join('\n').trimEnd()}\n`;
+}
+
+/** The report: newly measured sections in place of their old text, the others as they stood. */
+export function markdownOf(sections: Section[], machine: string, before: string): string {
+  const kept = new Map<string, string>();
+  for (const part of before.split(/^(?=## )/m)) {
+    if (part.startsWith('## ')) kept.set(part.slice(3, part.indexOf('\n')), `${part.trimEnd()}\n`);
   }
-  return parts.join('\n');
+  for (const section of sections) kept.set(section.title, sectionText(section));
+  const head = `# Bench
+
+Written by \`npm run bench\` on ${machine}. Each section comes from one run; ratios are between things measured in that run.
+`;
+  return [head, ...kept.values()].join('\n');
 }

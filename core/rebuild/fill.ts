@@ -75,6 +75,12 @@ function shareDone(count: number, index: number, within: number): number {
   return (done + cost(index) * within) / total;
 }
 
+/**
+ * What it costs to take a patch from the other end of the picture's height, in squared bytes over a patch. The world has an
+ * up and a down: below the water there is more water, not the sky that happens to have its colour.
+ */
+const uprightness = 90_000;
+
 async function solveRound(
   { level, trust }: PyramidLevel,
   field: PatchField,
@@ -88,7 +94,12 @@ async function solveRound(
   const sweeps = index <= 1 ? 1 : 2;
   for (let sweep = 0; sweep < sweeps; sweep++) {
     const reverse = (sweep + (last ? 1 : 0)) % 2 === 1;
-    await sweepField(level, field, { reverse, fresh: sweep === 0, reach, sparse: index === 0, random }, progress);
+    await sweepField(
+      level,
+      field,
+      { reverse, fresh: sweep === 0, reach, sparse: index === 0, rowPenalty: uprightness / level.height, random },
+      progress,
+    );
   }
   if (last) await copyBest(level, field, trust, progress);
   else await vote(level, field, trust, index <= 1, progress);

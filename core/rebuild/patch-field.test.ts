@@ -41,7 +41,14 @@ function level(width: number, height: number, period: number): FillLevel {
   };
 }
 
-const sweep = (random: () => number) => ({ reverse: false, fresh: true, reach: 32, sparse: false, random });
+const sweep = (random: () => number) => ({
+  reverse: false,
+  fresh: true,
+  reach: 32,
+  sparse: false,
+  rowPenalty: 0,
+  random,
+});
 
 describe('patch fields', () => {
   it('start with sources only', () => {

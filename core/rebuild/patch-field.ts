@@ -116,6 +116,8 @@ export interface Sweep {
   reach: number;
   /** Whether patches are compared by every other pixel only. */
   sparse: boolean;
+  /** Added to a distance for every pixel that a source lies higher or lower than its target. */
+  rowPenalty: number;
   random: () => number;
 }
 
@@ -143,17 +145,22 @@ function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): 
   const { isSource, width, height } = level;
   const { match, cost } = field;
   const { random } = sweep;
-  const distance = sweep.sparse ? sparseDistance : patchDistance;
+  const row = (t / width) | 0;
+  const compare = sweep.sparse ? sparseDistance : patchDistance;
+  const distance = (source: number, limit: number): number => {
+    const penalty = sweep.rowPenalty * Math.abs(((source / width) | 0) - row);
+    return penalty >= limit ? penalty : compare(level, t, source, limit - penalty) + penalty;
+  };
   const back = sweep.reverse ? 1 : -1;
   let best = match[t]!;
-  let bestCost = sweep.fresh ? distance(level, t, best, Infinity) : cost[t]!;
+  let bestCost = sweep.fresh ? distance(best, Infinity) : cost[t]!;
   for (let k = 0; k < 2; k++) {
     const step = k === 0 ? back : back * width;
     const theirs = match[t + step]!;
     if (theirs === 0) continue;
     const candidate = theirs - step;
     if (candidate === best || candidate < 0 || !isSource[candidate]) continue;
-    const d = distance(level, t, candidate, bestCost / coherence);
+    const d = distance(candidate, bestCost / coherence);
     if (d * coherence < bestCost) {
       best = candidate;
       bestCost = d;
@@ -167,7 +174,7 @@ function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): 
     if (x < 0 || y < 0 || x >= width || y >= height) continue;
     const candidate = y * width + x;
     if (!isSource[candidate]) continue;
-    const d = distance(level, t, candidate, bestCost);
+    const d = distance(candidate, bestCost);
     if (d < bestCost) {
       best = candidate;
       bestCost = d;
