@@ -81,7 +81,8 @@ function FramingBox({ which, framing, document, shot, zoom, centre }: FramingBox
   };
   const dashes = which === 'last' ? '8 5' : undefined;
   const name = which === 'first' ? 'First frame' : 'Last frame';
-  const labelTop = which === 'first' ? top - 9 : top + height + 17;
+  // The first one's label sits outside its upper left corner, the last one's inside its lower right: they cannot meet.
+  const label = which === 'first' ? [left + 2, top - 9] : [left + width - 90, top + height - 16];
   return (
     <g>
       <rect
@@ -122,7 +123,7 @@ function FramingBox({ which, framing, document, shot, zoom, centre }: FramingBox
         onKeyDown={nudge}
       />
       <g
-        transform={`translate(${left + 2} ${labelTop})`}
+        transform={`translate(${label[0]} ${label[1]})`}
         className="pointer-events-auto cursor-move"
         onPointerDown={move}
       >
