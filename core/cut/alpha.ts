@@ -1,4 +1,4 @@
-import { boxBlur } from '../pixels/filters.ts';
+import { boxBlur, planeOfBytes } from '../pixels/filters.ts';
 import {
   boundsOf,
   cropBytes,
@@ -46,11 +46,26 @@ export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?
   const partMask = cropBytes(mask, edge);
   const guess = guessAlpha(part, partMask, radius);
   const unknown = unknownRegion(partMask, guess, radius);
-  const input: MatteInput = { picture: part, mask: partMask, unknown, guess: guess.alpha, certainty: guess.certainty };
+  const fallback = softened(partMask);
+  const input: MatteInput = {
+    picture: part,
+    mask: partMask,
+    unknown,
+    guess: guess.alpha,
+    certainty: guess.certainty,
+    fallback,
+  };
   const solved = solveMatte(input);
   const target = intersect(edge, wanted)!;
   pasteBytes(alpha, cropBytes(solved, { ...target, x: target.x - edge.x, y: target.y - edge.y }), target.x, target.y);
   return alpha;
+}
+
+/** The mask with the softness of a sharp lens: what alpha is where the colours cannot tell. */
+function softened(mask: Bytes): Plane {
+  const soft = boxBlur(planeOfBytes(mask), 1);
+  for (let i = 0; i < soft.data.length; i++) soft.data[i] = 0.4 * soft.data[i]! + 0.6 * mask.data[i]!;
+  return soft;
 }
 
 function intersect(a: Rect, b: Rect): Rect | null {
@@ -171,7 +186,7 @@ function unknownRegion(mask: Bytes, guess: Guess, radius: number): Bytes {
   for (const i of ring) unknown.data[i] = 1;
   const doubtful = (i: number): boolean => {
     const sure = guess.certainty.data[i]!;
-    return sure >= 0.6 && Math.abs(guess.alpha.data[i]! - mask.data[i]!) > (sure > 0.85 ? 0.1 : 0.25);
+    return sure >= 0.6 && Math.abs(guess.alpha.data[i]! - mask.data[i]!) > (sure > 0.85 ? 0.12 : 0.45);
   };
   for (let step = 0; step < radius * 7 && ring.length > 0; step++) {
     const next: number[] = [];

@@ -9,12 +9,17 @@ export interface MatteInput {
   /** A first guess of alpha 0..1 and how far to trust it 0..1, size of the picture. */
   guess: Plane;
   certainty: Plane;
+  /** Alpha 0..1 that holds, faintly, where the guess is not to be trusted. */
+  fallback: Plane;
 }
 
 /** Regularisation of the window covariance, colours 0..1: about the noise of a photograph. */
 const epsilon = 2e-5;
 /** Weight of a fully trusted colour guess against the matting Laplacian. */
 const guessWeight = 0.08;
+
+/** Weight of the fallback where the guess is worth nothing. */
+const fallbackWeight = 2;
 
 /** Offsets of the 24 neighbours that share a 3x3 window with a pixel. */
 const reach = 5;
@@ -27,7 +32,7 @@ const centre = 12;
  * @returns alpha 0..255
  */
 export function solveMatte(input: MatteInput): Bytes {
-  const { picture, mask, unknown, guess, certainty } = input;
+  const { picture, mask, unknown, guess, certainty, fallback } = input;
   const { width, height } = picture;
   const index = new Int32Array(width * height).fill(-1);
   const pixels: number[] = [];
@@ -47,10 +52,11 @@ export function solveMatte(input: MatteInput): Bytes {
   for (let k = 0; k < pixels.length; k++) {
     const i = pixels[k]!;
     const trust = certainty.data[i]!;
-    const w = guessWeight * trust * trust;
-    system.diagonal[k] = system.diagonal[k]! + w;
-    system.right[k] = system.right[k]! + w * guess.data[i]!;
-    x[k] = trust * guess.data[i]! + (1 - trust) * mask.data[i]!;
+    const w = guessWeight * trust ** 2;
+    const v = fallbackWeight * (1 - trust) ** 2;
+    system.diagonal[k] = system.diagonal[k]! + w + v;
+    system.right[k] = system.right[k]! + w * guess.data[i]! + v * fallback.data[i]!;
+    x[k] = trust * guess.data[i]! + (1 - trust) * fallback.data[i]!;
   }
   conjugateGradients(system, x, 70, 1e-3);
   for (let k = 0; k < pixels.length; k++) {
