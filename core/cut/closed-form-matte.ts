@@ -9,8 +9,8 @@ export interface MatteInput {
   /** A first guess of alpha 0..1 and how far to trust it 0..1, size of the picture. */
   guess: Plane;
   certainty: Plane;
-  /** Alpha 0..1 that holds, faintly, where the guess is not to be trusted. */
-  fallback: Plane;
+  /** Alpha 0..1 that holds where the guess is not to be trusted; null leaves such pixels to the Laplacian alone. */
+  fallback: Plane | null;
 }
 
 /** Regularisation of the window covariance, colours 0..1: about the noise of a photograph. */
@@ -53,10 +53,11 @@ export function solveMatte(input: MatteInput): Bytes {
     const i = pixels[k]!;
     const trust = certainty.data[i]!;
     const w = guessWeight * trust ** 2;
-    const v = fallbackWeight * (1 - trust) ** 2;
+    const v = fallback ? fallbackWeight * (1 - trust) ** 2 : 0;
+    const edge = fallback ? fallback.data[i]! : mask.data[i]!;
     system.diagonal[k] = system.diagonal[k]! + w + v;
-    system.right[k] = system.right[k]! + w * guess.data[i]! + v * fallback.data[i]!;
-    x[k] = trust * guess.data[i]! + (1 - trust) * fallback.data[i]!;
+    system.right[k] = system.right[k]! + w * guess.data[i]! + v * edge;
+    x[k] = trust * guess.data[i]! + (1 - trust) * edge;
   }
   conjugateGradients(system, x, 70, 1e-3);
   for (let k = 0; k < pixels.length; k++) {
