@@ -6,12 +6,6 @@ export const linearOfByte: Float32Array = Float32Array.from({ length: 256 }, (_,
   return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
 });
 
-/** sRGB byte of a linear value 0..1 (IEC 61966-2-1), rounded and clamped. */
-export function byteOfLinear(linear: number): number {
-  const v = linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055;
-  return Math.max(0, Math.min(255, Math.round(v * 255)));
-}
-
 const cubeRoot = Float32Array.from({ length: 4097 }, (_, i) => {
   const t = i / 4096;
   return t > 216 / 24389 ? Math.cbrt(t) : ((24389 / 27) * t + 16) / 116;

@@ -31,17 +31,6 @@ export function boxBlur(plane: Plane, radius: number): Plane {
   return { width, height, data: b };
 }
 
-/** Gaussian blur by three box means (Wells 1986); sigma in pixels, accurate to a few per cent above 1. */
-export function gaussianBlur(plane: Plane, sigma: number): Plane {
-  if (sigma <= 0) return { ...plane, data: plane.data.slice() };
-  const ideal = Math.sqrt((12 * sigma * sigma) / 3 + 1);
-  const low = 2 * Math.floor((ideal - 1) / 2) + 1;
-  const lows = Math.round((12 * sigma * sigma - 3 * low * low - 12 * low - 9) / (-4 * low - 4));
-  let out = plane;
-  for (let pass = 0; pass < 3; pass++) out = boxBlur(out, ((pass < lows ? low : low + 2) - 1) / 2);
-  return out;
-}
-
 export function planeOfBytes(bytes: Bytes, scale = 1): Plane {
   const out = makePlane(bytes.width, bytes.height);
   for (let i = 0; i < out.data.length; i++) out.data[i] = bytes.data[i]! * scale;

@@ -112,10 +112,3 @@ export function pasteBytes(whole: Bytes, part: Bytes, x: number, y: number): voi
     whole.data.set(part.data.subarray(row * part.width, (row + 1) * part.width), (y + row) * whole.width + x);
   }
 }
-
-/** A copy of `picture` whose alpha is `alpha` (0..255). */
-export function withAlpha(picture: Rgba, alpha: Bytes): Rgba {
-  const out = { ...picture, data: new Uint8ClampedArray(picture.data) };
-  for (let i = 0; i < alpha.data.length; i++) out.data[i * 4 + 3] = alpha.data[i]!;
-  return out;
-}
