@@ -18,7 +18,7 @@ const { values, positionals } = parseArgs({
 const say = (line: string): void => console.error(line);
 const all: Record<string, () => Promise<Section>> = {
   cut: () => cutSection(say, !values.quick),
-  rebuild: () => rebuildSection(say),
+  rebuild: () => rebuildSection(say, !values.quick),
   paint: () => paintSection(say),
 };
 const wanted = positionals.length > 0 ? positionals : Object.keys(all);

@@ -16,6 +16,12 @@ describe('report', () => {
       .and.contain('| speed | 10 x | 3 x | **not reached** |');
   });
 
+  it('shows the pictures of a section with their captions', () => {
+    const pictures = [{ file: 'sheet.jpg', caption: 'Left to right' }];
+    const text = markdownOf([{ ...section('Cut', '12 x', true), pictures }], 'two cores', '');
+    expect(text).to.contain('![Left to right](sheet.jpg)');
+  });
+
   it('replaces the sections that ran and keeps the others', () => {
     const first = markdownOf([section('Cut', '12 x', true), section('Paint', '3 x', false)], 'two cores', '');
     const second = markdownOf([section('Paint', '11 x', true)], 'two cores', first);

@@ -10,18 +10,21 @@ export interface Section {
   title: string;
   bars: Bar[];
   table: { head: string[]; rows: string[][] };
+  /** Small pictures beside docs/bench.md that show what the numbers mean. */
+  pictures?: { file: string; caption: string }[];
   notes: string[];
 }
 
 const row = (cells: string[]): string => `| ${cells.join(' | ')} |`;
 
-function sectionText({ title, bars, table, notes }: Section): string {
+function sectionText({ title, bars, table, pictures = [], notes }: Section): string {
   const lines = [`## ${title}`, ''];
   lines.push(row(['bar', 'wanted', 'measured', '']), row(['---', '---', '---', '---']));
   for (const bar of bars)
     lines.push(row([bar.what, bar.wanted, bar.measured, bar.reached ? 'reached' : '**not reached**']));
   lines.push('');
   if (table.rows.length > 0) lines.push(row(table.head), row(table.head.map(() => '---')), ...table.rows.map(row), '');
+  for (const { file, caption } of pictures) lines.push(`![${caption}](${file})`, '', `${caption}.`, '');
   for (const note of notes) lines.push(`- ${note}`);
   return `${lines.join('\n').trimEnd()}\n`;
 }

@@ -114,6 +114,64 @@ describe('command line', () => {
     expect(await pixel('plate.png', 10, 10)).to.deep.equal([95, 127, 140, 255]);
   });
 
+  it('makes several takes under the guides, numbered', async () => {
+    const lines = [{ from: [20, 100], to: [280, 100] }];
+    await writeFile(at('guides.json'), JSON.stringify({ lines }));
+    const files = ['--in', at('float.png'), '--mask', at('mask.png'), '--out', at('take.png')];
+    const facts = await clyvo('rebuild', ...files, '--takes', '2', '--guides', at('guides.json'));
+    expect((facts.takes as { seed: number }[]).map((t) => t.seed)).to.deep.equal([1, 2]);
+    for (const k of [1, 2]) expect(await pixel(`take-${k}.png`, 150, 100)).to.deep.equal([95, 127, 140, 255]);
+    await writeFile(at('bad.json'), '{"lines":[{"from":[1]}]}');
+    expect(await fails('rebuild', ...files, '--guides', at('bad.json'))).to.contain('does not hold guides');
+    expect(await fails('rebuild', ...files, '--takes', 'some')).to.contain('--takes is a whole number');
+  });
+
+  it('widens to a ratio or by borders', async () => {
+    const facts = await clyvo('widen', '--in', at('float.png'), '--out', at('wide.png'), '--to', '2:1');
+    expect(facts).to.deep.include({ width: 400, height: 200, pad: { left: 50, top: 0, right: 50, bottom: 0 } });
+    expect(await pixel('wide.png', 5, 100)).to.deep.equal([95, 127, 140, 255]);
+    expect(await pixel('wide.png', 200, 100)).to.deep.equal([200, 80, 42, 255]);
+    const below = await clyvo('widen', '--in', at('float.png'), '--out', at('below.png'), '--pad', '0,0,0,40');
+    expect(below).to.include({ width: 300, height: 240 });
+    expect(await fails('widen', '--in', at('float.png'), '--out', at('x.png'), '--to', 'wide')).to.contain('16:9');
+    expect(await fails('widen', '--in', at('float.png'), '--out', at('x.png'), '--pad', '1,2')).to.contain(
+      '--pad takes',
+    );
+  });
+
+  it('parts a shadow from its ground; laid over the plate it gives the picture again', async () => {
+    const shaded = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><defs><radialGradient id="g"><stop offset="0.3" stop-opacity="0.6"/>
+      <stop offset="1" stop-opacity="0"/></radialGradient></defs><rect width="300" height="200" fill="#b0a890"/>
+      <ellipse cx="150" cy="100" rx="70" ry="34" fill="url(#g)"/></svg>`;
+    await sharp(Buffer.from(shaded)).png().toFile(at('shaded.png'));
+    const region = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="300" height="200"/>
+      <ellipse cx="150" cy="100" rx="90" ry="52" fill="#fff"/></svg>`;
+    await sharp(Buffer.from(region)).png().toFile(at('region.png'));
+    const outs = ['--plate-out', at('ground.png'), '--shadow-out', at('shade.png')];
+    const facts = await clyvo('shadow', '--in', at('shaded.png'), '--mask', at('region.png'), ...outs);
+    expect(facts.darkest).to.be.closeTo(0.6, 0.06);
+    const ground = await pixel('ground.png', 150, 100);
+    expect(ground[0]).to.be.closeTo(176, 10);
+    const shade = await pixel('shade.png', 150, 100);
+    expect(shade.slice(0, 3)).to.deep.equal([0, 0, 0]);
+    expect(ground[0]! * (1 - shade[3]! / 255)).to.be.closeTo((await pixel('shaded.png', 150, 100))[0]!, 2);
+  });
+
+  it('keys by colour, finding the screen itself, and trims', async () => {
+    const shot = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="300" height="200" fill="#2fa84f"/>
+      <circle cx="150" cy="100" r="45" fill="#c8b09a"/></svg>`;
+    await sharp(Buffer.from(shot)).png().toFile(at('green.png'));
+    const facts = await clyvo('key', '--in', at('green.png'), '--out', at('keyed.png'), '--trim');
+    expect(facts).to.include({ command: 'key', kind: 'chroma', screen: '#2fa84f' });
+    expect(facts.covered).to.be.closeTo((Math.PI * 45 * 45) / 60000, 0.004);
+    const { width, height } = await sharp(at('keyed.png')).metadata();
+    expect([width, height]).to.deep.equal([90, 90]);
+    expect(await pixel('keyed.png', 45, 45)).to.deep.equal([200, 176, 154, 255]);
+    await clyvo('key', '--in', at('float.png'), '--out', at('lit.png'), '--kind', 'unveil');
+    expect((await pixel('lit.png', 150, 100))[0]).to.equal(255);
+    expect(await fails('key', '--in', at('green.png'), '--out', at('x.png'), '--color', 'green')).to.contain('#2fa84f');
+  });
+
   it('says in one sentence what is wrong', async () => {
     expect(await fails('cut', '--in', at('nobody.png'), '--out', at('x.png'))).to.contain('There is no file');
     expect(await fails('cut', '--in', at('strokes.json'), '--out', at('x.png'))).to.contain('not a whole picture');
@@ -134,6 +192,6 @@ describe('command line', () => {
         at('x.png'),
       ),
     ).to.contain('There is no file');
-    expect(await fails('polish')).to.contain('cut or rebuild');
+    expect(await fails('polish')).to.contain('cut, key, rebuild, widen, shadow');
   });
 });

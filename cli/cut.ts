@@ -5,7 +5,7 @@ import { bandRadius, estimateAlpha } from '../core/cut/alpha.ts';
 import { cleanColours } from '../core/cut/foreground-colours.ts';
 import type { Stroke } from '../core/cut/strokes.ts';
 import { CutSession } from '../core/cut/subject.ts';
-import { boundsOf, type Rect } from '../core/pixels/raster.ts';
+import { boundsOf, cropRgba, type Rect } from '../core/pixels/raster.ts';
 import { readPicture, UsageError, writePng } from './pictures.ts';
 
 const strokeSchema = z.object({
@@ -47,6 +47,7 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
       box: { type: 'string' },
       strokes: { type: 'string' },
       alpha: { type: 'string' },
+      trim: { type: 'boolean', default: false },
     },
   });
   if (!values.in || !values.out) throw new UsageError('cut needs --in picture and --out piece.png.');
@@ -65,7 +66,8 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
   const cleaned = performance.now();
   if (!boundsOf(mask))
     throw new UsageError(`Nothing was found in "${values.in}"; a box or strokes can show what to take.`);
-  await writePng(values.out, piece);
+  const bounds = boundsOf(alpha)!;
+  await writePng(values.out, values.trim ? cropRgba(piece, bounds) : piece);
   if (values.alpha) await writePng(values.alpha, alpha);
   const covered = alpha.data.reduce((sum, a) => sum + a, 0) / 255 / alpha.data.length;
   return {
@@ -73,7 +75,7 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
     height: picture.height,
     answer,
     covered: Number(covered.toFixed(4)),
-    bounds: boundsOf(alpha),
+    bounds,
     band: bandRadius(picture.width, picture.height),
     milliseconds: {
       mask: Math.round(masked - started),

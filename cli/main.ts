@@ -1,13 +1,22 @@
 import { cut } from './cut.ts';
+import { key } from './key.ts';
 import { UsageError } from './pictures.ts';
 import { rebuild } from './rebuild.ts';
+import { shadow } from './shadow.ts';
+import { widen } from './widen.ts';
 
-const commands: Record<string, (args: string[]) => Promise<Record<string, unknown>>> = { cut, rebuild };
+const commands: Record<string, (args: string[]) => Promise<Record<string, unknown>>> = {
+  cut,
+  key,
+  rebuild,
+  widen,
+  shadow,
+};
 
 async function run(): Promise<void> {
   const [name = '', ...args] = process.argv.slice(2);
   const command = commands[name];
-  if (!command) throw new UsageError(`Say what to do: ${Object.keys(commands).join(' or ')}.`);
+  if (!command) throw new UsageError(`Say what to do: ${Object.keys(commands).join(', ')}.`);
   console.log(JSON.stringify({ command: name, ...(await command(args)) }));
 }
 

@@ -1,6 +1,7 @@
 import { access } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import type { Bytes, Rgba } from '../core/pixels/raster.ts';
+import { NothingToContinue } from '../core/rebuild/fill.ts';
 
 /** What went wrong, in a sentence for the person who typed the command. */
 export class UsageError extends Error {}
@@ -53,5 +54,26 @@ export async function writePng(path: string, picture: Rgba | Bytes): Promise<voi
       .toFile(path);
   } catch {
     throw new UsageError(`"${path}" could not be written; does its folder exist?`);
+  }
+}
+
+/** A whole number of at least `least` given as an option. */
+export function wholeNumber(option: string, text: string, least: number): number {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < least)
+    throw new UsageError(`--${option} is a whole number of ${least} or more, not "${text}".`);
+  return number;
+}
+
+/** `plate.png` as `plate-2.png`. */
+export const numbered = (path: string, number: number): string => path.replace(/(\.[^./\\]*)?$/, `-${number}$1`);
+
+/** Passes on what a computation has to say to the person who asked for it. */
+export async function withTold<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof NothingToContinue) throw new UsageError(error.message);
+    throw error;
   }
 }

@@ -2,12 +2,16 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { estimateAlpha } from '../core/cut/alpha.ts';
+import type { Stroke } from '../core/cut/strokes.ts';
 import { CutSession } from '../core/cut/subject.ts';
-import type { Rgba } from '../core/pixels/raster.ts';
-import { liftPiece, type Lifted } from '../core/rebuild/lift.ts';
-import { emptyDocument, type Document, type Recipe } from '../core/scene/document.ts';
+import { boundsOf, cropRgba, type Bytes, type Rgba } from '../core/pixels/raster.ts';
+import { findShadow } from '../core/rebuild/find-shadow.ts';
+import { cutPiece } from '../core/rebuild/lift.ts';
+import { emptyDocument, untouched, type Document, type Piece } from '../core/scene/document.ts';
 import type { Edit } from '../core/scene/edit.ts';
 import { liftOut } from '../core/scene/lift-edit.ts';
+import { makeBehind } from '../core/scene/make-plate.ts';
+import { emptyGuides, firstBehind, type Plate } from '../core/scene/plate.ts';
 import { addPicture, addPiece } from '../core/scene/project-edits.ts';
 import { ingestPicture } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
@@ -31,36 +35,60 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
   const fileName = `${demo.picture}.jpg`;
   const brought = await ingestPicture(files, await readFile(join(import.meta.dirname, 'pictures', fileName)), fileName);
   const picture = await decode(await files.read(brought.file));
-  const lifted = await lift(picture, demo.recipe);
-  const cutout = await files.add(await encode(lifted.cutout), 'image/png');
-  const background = await files.add(await encode(lifted.background), 'image/png');
-  const edits: Edit[] = [
+  const { mask } = new CutSession(picture).solve(demo.recipe);
+  const alpha = estimateAlpha(picture, mask);
+  const region = demo.withShadow ? await findShadow(picture, alpha) : null;
+  const begin: Edit[] = [
     addPicture({ ...brought, id: 'picture-1', name: demo.pictureName, background: null }),
-    addPiece({
-      id: 'piece-1',
-      picture: 'picture-1',
-      name: demo.pieceName,
-      recipe: demo.recipe,
-      cutout: null,
-    }),
-    liftOut({
-      piece: 'piece-1',
-      cutout: { file: cutout.hash, bounds: lifted.bounds },
-      background: { file: background.hash, seed: 1 },
-      pieceLayer: 'layer-1',
-      backgroundLayer: 'layer-2',
-    }),
-    ...demo.finish,
+    addPiece({ ...pieceIn('picture-1'), id: 'piece-1', name: demo.pieceName, recipe: demo.recipe }),
   ];
-  return edits.reduce(
-    (document, edit) => edit.apply(document),
-    emptyDocument(demo.name, demo.frame, demo.seconds, 'shot-1'),
-  );
+  if (region) begin.push(addPiece(shadowPiece('piece-2', `${demo.pieceName} shadow`, region)));
+  let document = applyAll(emptyDocument(demo.name, demo.frame, demo.seconds, 'shot-1'), begin);
+  document = (await liftEdit(document, picture, alpha, demo, files)).apply(document);
+  for (const finish of demo.finish) document = applyAll(document, finish(document));
+  return document;
 }
 
-async function lift(picture: Rgba, recipe: Recipe): Promise<Lifted> {
-  const { mask } = new CutSession(picture).solve(recipe);
-  return liftPiece({ picture, alpha: estimateAlpha(picture, mask), others: [], seed: 1 });
+const applyAll = (document: Document, edits: Edit[]): Document => edits.reduce((d, edit) => edit.apply(d), document);
+
+type GuideLine = Extract<Plate['steps'][number], { kind: 'behind' }>['guides']['lines'][number];
+
+const pieceIn = (picture: string) => ({ picture, ...untouched });
+
+function shadowPiece(id: string, name: string, region: Stroke[]): Piece {
+  const strokes = region.map((s) => ({ radius: s.radius, points: s.points.map(([x, y]): [number, number] => [x, y]) }));
+  return { ...pieceIn('picture-1'), id, name, recipe: { kind: 'shadow', of: 'piece-1', region: strokes } };
+}
+
+/** Cuts the first piece and rebuilds what is behind it, as the Cut room does. */
+async function liftEdit(
+  document: Document,
+  picture: Rgba,
+  alpha: Bytes,
+  demo: DemoProject,
+  files: FileStore,
+): Promise<Edit> {
+  const { cutout, bounds } = await cutPiece({ picture, alpha });
+  const lines = demo.lines.map(([x0, y0, x1, y1]): GuideLine => ({ from: [x0, y0], to: [x1, y1] }));
+  const order = { ...firstBehind, id: 'step-1', seed: demo.seed, guides: { ...emptyGuides, lines } };
+  const work = {
+    document,
+    picture: document.pictures[0]!,
+    load: async (file: string) => decode(await files.read(file)),
+  };
+  const behind = await makeBehind(order, work, { piece: 'piece-1', alpha });
+  const store = async (pixels: Rgba): Promise<string> => (await files.add(await encode(pixels), 'image/png')).hash;
+  const pieces = [{ piece: 'piece-1', cutout: { file: await store(cutout), bounds }, layer: 'layer-1' }];
+  for (const [k, shadow] of behind.shadows.entries()) {
+    if (!shadow) continue;
+    const cut = { file: await store(shadow.layer), bounds: shadow.bounds };
+    pieces.push({ piece: behind.shadowPieces[k]!, cutout: cut, layer: `layer-${k + 3}` });
+  }
+  const whole = { x: 0, y: 0, width: picture.width, height: picture.height };
+  const hole = boundsOf(behind.hole)!;
+  const take = { seed: order.seed, file: await store(cropRgba(behind.plate, hole)), bounds: hole };
+  const steps = [{ ...order, file: await store(behind.plate), bounds: whole, takes: [take] }];
+  return liftOut({ pieces, steps, backgroundLayer: 'layer-2' });
 }
 
 async function decode(bytes: Buffer): Promise<Rgba> {

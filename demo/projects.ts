@@ -1,6 +1,7 @@
-import type { Recipe } from '../core/scene/document.ts';
+import type { Document, SubjectRecipe } from '../core/scene/document.ts';
 import type { Edit } from '../core/scene/edit.ts';
-import { setFraming } from '../core/scene/layer-edits.ts';
+import { placeAt } from '../core/scene/evaluate.ts';
+import { addKey, setFraming } from '../core/scene/layer-edits.ts';
 import type { SceneName } from './scenes/index.ts';
 
 export interface DemoProject {
@@ -8,14 +9,20 @@ export interface DemoProject {
   picture: SceneName;
   pictureName: string;
   pieceName: string;
-  recipe: Recipe;
+  recipe: SubjectRecipe;
+  /** Whether the piece throws a shadow that is lifted with it. */
+  withShadow: boolean;
+  /** The take that was chosen for what lies behind. */
+  seed: number;
+  /** Lines that run through what is rebuilt behind the piece: x, y of one end and of the other. */
+  lines: [number, number, number, number][];
   frame: { width: number; height: number; rate: number };
   seconds: number;
   /** Edits after the lift. */
-  finish: Edit[];
+  finish: ((document: Document) => Edit[])[];
 }
 
-const stroke = (radius: number, ...points: [number, number][]): Recipe['keep'][number] => ({ radius, points });
+const stroke = (radius: number, ...points: [number, number][]): SubjectRecipe['keep'][number] => ({ radius, points });
 
 export const demoProjects: DemoProject[] = [
   {
@@ -23,17 +30,75 @@ export const demoProjects: DemoProject[] = [
     picture: 'lantern',
     pictureName: 'Lantern on the boardwalk',
     pieceName: 'Lantern',
-    recipe: { answer: 'subject', keep: [], drop: [], box: null },
+    recipe: {
+      kind: 'subject',
+      answer: 'subject',
+      // The thin handle and the tassel are what one press loses.
+      keep: [
+        stroke(
+          3,
+          [918, 530],
+          [925, 470],
+          [960, 415],
+          [1005, 380],
+          [1051, 370],
+          [1100, 380],
+          [1142, 412],
+          [1172, 465],
+          [1181, 530],
+        ),
+        stroke(4, [1051, 1036], [1045, 1115]),
+      ],
+      // The joints of the boards and the ropes are as dark and as thin.
+      drop: [
+        stroke(9, [832, 1027], [430, 1584]),
+        stroke(6, [926, 1034], [904, 1080], [662, 1584]),
+        stroke(6, [1022, 1130], [1012, 1150], [943, 1400]),
+        stroke(6, [1173, 1044], [1168, 1110], [1140, 1400]),
+        stroke(6, [740, 552], [885, 538]),
+        stroke(4, [885, 545], [909, 542]),
+        stroke(4, [1194, 537], [1236, 546]),
+        stroke(6, [1212, 524], [1300, 520]),
+        stroke(5, [1285, 699], [1420, 690]),
+      ],
+      box: null,
+    },
+    withShadow: true,
+    seed: 5,
+    // The joints of the boards run on to their far end, as they do beside the lantern, and the post down to them.
+    lines: [
+      [807, 480, 813, 840],
+      [559, 1400, 908, 880],
+      [751, 1400, 1014, 880],
+      [943, 1400, 1091, 880],
+      [1139, 1400, 1188, 880],
+      [1332, 1400, 1275, 880],
+      [1532, 1400, 1369, 880],
+      [1725, 1400, 1462, 880],
+    ],
     frame: { width: 1080, height: 1080, rate: 30 },
     seconds: 6,
-    finish: [],
+    // The lantern floats up; its shadow stays on the boards, fainter and smaller.
+    finish: [
+      (document) => {
+        const [x, y] = placeAt(document.shots[0]!.layers[0]!, 0);
+        return [
+          addKey('shot-1', 'layer-1', 'position', 0, [x, y]),
+          addKey('shot-1', 'layer-1', 'position', 179, [x, y - 150]),
+        ];
+      },
+    ],
   },
   {
     name: 'The breakwater at dusk',
     picture: 'breakwater',
     pictureName: 'Breakwater',
     pieceName: 'Breakwater and tower',
+    withShadow: false,
+    seed: 1,
+    lines: [],
     recipe: {
+      kind: 'subject',
       answer: 'foreground',
       // The sunlit side of the tower has the colour of the sky, the water that of the stones: what strokes are for.
       keep: [
@@ -57,6 +122,6 @@ export const demoProjects: DemoProject[] = [
     },
     frame: { width: 1920, height: 1280, rate: 30 },
     seconds: 6,
-    finish: [setFraming('shot-1', 'last', { x: 46, y: -12, size: 0.88 })],
+    finish: [() => [setFraming('shot-1', 'last', { x: 46, y: -12, size: 0.88 })]],
   },
 ];

@@ -1,28 +1,9 @@
 import { expect } from 'chai';
-import type { Browser, Page } from 'playwright-core';
-import {
-  buoyPhoto,
-  covered,
-  dropFiles,
-  goTo,
-  launch,
-  liftOut,
-  openPage,
-  RunningServer,
-  saved,
-  startWithPhoto,
-} from './harness.ts';
+import type { Page } from 'playwright-core';
+import { buoyPhoto, covered, dropFiles, goTo, liftOut, onPage, saved, startWithPhoto, useApp } from './harness.ts';
 
 describe('cutting', () => {
-  let server: RunningServer;
-  let browser: Browser;
-  before(async () => {
-    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
-  });
-  after(async () => {
-    await browser.close();
-    await server.stop();
-  });
+  const app = useApp();
 
   /** Drags across the picture; positions as shares of it. */
   const stroke = async (
@@ -33,21 +14,16 @@ describe('cutting', () => {
     height: number,
   ): Promise<void> => {
     const view = page.getByTestId('cut-view');
-    const box = (await view.boundingBox())!;
-    const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
-    const at = ([u, v]: [number, number]): [number, number] => [
-      box.x + x + u * width * scale,
-      box.y + y + v * height * scale,
-    ];
-    await page.mouse.move(...at(from));
+    const at = ([u, v]: [number, number]) => onPage(view, [u * width, v * height]);
+    await page.mouse.move(...(await at(from)));
     await page.mouse.down();
-    await page.mouse.move(...at(to), { steps: 6 });
+    await page.mouse.move(...(await at(to)), { steps: 6 });
     await page.mouse.up();
   };
 
   it('strokes change the cut, undo takes them back, a reload finds everything again', async () => {
-    const { page, problems, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(900, 600));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
     const before = await covered(page);
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
     await stroke(page, [0.5, 0.3], [0.5, 0.7], 900, 600);
@@ -62,13 +38,11 @@ describe('cutting', () => {
     await page.reload();
     await page.getByText('0 keep, 1 drop').waitFor();
     expect(await covered(page)).to.be.lessThan(before - 1);
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('every way to look shows what it says', async () => {
-    const { page, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(900, 600));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
     const pixel = async (u: number, v: number): Promise<number[]> => {
       const view = page.getByTestId('cut-view');
       const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
@@ -93,22 +67,20 @@ describe('cutting', () => {
     await page.getByRole('radio', { name: 'Wipe' }).click();
     expect((await pixel(0.2, 0.1))[1]).to.be.greaterThan(60);
     expect(await pixel(0.9, 0.1)).to.deep.equal([216, 36, 154]);
-    await context.close();
   });
 
   it('a lift can be cancelled, and leaves everything as it was', async () => {
-    const { page, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(2200, 1500));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(2200, 1500));
     await page.getByRole('button', { name: 'Lift out' }).click();
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByText('Lifting out was cancelled; nothing changed.').waitFor();
     await page.getByText('Not lifted out yet').waitFor();
-    await context.close();
   });
 
   it('layers follow when a lifted piece is reopened, changed and lifted again', async () => {
-    const { page, problems, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(900, 600));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
     await liftOut(page);
     await goTo(page, 'Stage');
     const picture = (): Promise<string | null> => page.locator('[data-layer] img').first().getAttribute('src');
@@ -125,13 +97,11 @@ describe('cutting', () => {
     await goTo(page, 'Stage');
     expect(await picture()).to.not.equal(first);
     expect(await page.locator('[data-layer]').count()).to.equal(2);
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('bad files are refused in a sentence that names them, and good ones beside them are taken', async () => {
-    const { page, context } = await openPage(browser);
-    await page.goto(server.url);
+    const page = await app.open();
+    await page.goto(app.server.url);
     await page.getByText('Drop a picture anywhere here').waitFor();
     const good = await buoyPhoto(300, 200);
     await dropFiles(page, 'header', [
@@ -140,9 +110,8 @@ describe('cutting', () => {
     ]);
     await page.getByText(/"notes.jpg" is not a picture Clyvo can read/).waitFor();
     await page.getByText(/"half.jpg" is damaged or was cut short/).waitFor();
-    expect(page.url()).to.equal(`${server.url}/`);
+    expect(page.url()).to.equal(`${app.server.url}/`);
     await dropFiles(page, 'header', [{ name: 'good.jpg', type: 'image/jpeg', bytes: good }]);
     await page.getByTestId('cut-view').waitFor();
-    await context.close();
   });
 });

@@ -1,28 +1,21 @@
 import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
-import type { Browser, Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { buoyPhoto, goTo, launch, liftOut, openPage, RunningServer, saved, startWithPhoto } from './harness.ts';
+import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
 
 describe('Deliver', () => {
-  let server: RunningServer;
-  let browser: Browser;
+  const app = useApp();
   let project = '';
   before(async () => {
-    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
-    const { page, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(960, 540));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.getByRole('textbox', { name: 'Length' }).fill('1');
     await page.keyboard.press('Enter');
     await saved(page);
     project = page.url().replace(/stage$/, '');
-    await context.close();
-  });
-  after(async () => {
-    await browser.close();
-    await server.stop();
   });
 
   const make = async (page: Page, format: string, size: string): Promise<Buffer> => {
@@ -36,18 +29,16 @@ describe('Deliver', () => {
   };
 
   it('makes a GIF of the right size, length and number of frames that loops for ever', async () => {
-    const { page, problems, context } = await openPage(browser);
+    const page = await app.open();
     await page.goto(`${project}deliver`);
     const gif = await make(page, 'GIF', '320 × 180');
     const { width, pageHeight, pages, delay, loop } = await sharp(gif, { animated: true }).metadata();
     expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
     expect(delay!.reduce((sum, d) => sum + d, 0)).to.equal(1000);
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('makes a WebM the browser itself plays', async () => {
-    const { page, problems, context } = await openPage(browser);
+    const page = await app.open();
     await page.goto(`${project}deliver`);
     const webm = await make(page, 'WebM', '640 × 360');
     const facts = await page.evaluate(async (text) => {
@@ -63,12 +54,10 @@ describe('Deliver', () => {
     }, webm.toString('base64'));
     expect(facts.slice(0, 2)).to.deep.equal([640, 360]);
     expect(facts[2]).to.be.closeTo(1, 0.05);
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('a poster is the chosen frame, and clear where no layer is', async () => {
-    const { page, problems, context } = await openPage(browser);
+    const page = await app.open();
     await page.goto(`${project}deliver`);
     await page.getByRole('radio', { name: /PNG/ }).click();
     await page.getByRole('textbox', { name: 'Frame' }).fill('29');
@@ -84,12 +73,10 @@ describe('Deliver', () => {
     const { data } = await sharp(cut).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
     expect(data[3]).to.equal(0);
     expect(data[(270 * 960 + 480) * 4 + 3]).to.equal(255);
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('exports stay in the list after a reload and can be deleted', async () => {
-    const { page, context } = await openPage(browser);
+    const page = await app.open();
     await page.goto(`${project}deliver`);
     const downloads = page.getByRole('link', { name: /^Download/ });
     await downloads.first().waitFor();
@@ -102,6 +89,5 @@ describe('Deliver', () => {
     await page.reload();
     await downloads.first().waitFor();
     expect(await downloads.count()).to.equal(count - 1);
-    await context.close();
   });
 });

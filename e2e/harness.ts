@@ -3,7 +3,8 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
+import { expect } from 'chai';
 import sharp from 'sharp';
 
 const root = join(import.meta.dirname, '..');
@@ -184,4 +185,55 @@ export async function saved(page: Page): Promise<void> {
 
 export async function goTo(page: Page, room: 'Pictures' | 'Cut' | 'Stage' | 'Deliver'): Promise<void> {
   await page.getByRole('navigation', { name: 'Rooms' }).getByRole('link', { name: room }).click();
+}
+
+/** Server and browser of one suite. */
+export interface App {
+  server: RunningServer;
+  browser: Browser;
+  /** A new page; it is closed after the test, which fails on anything the page complained of. */
+  open(): Promise<Page>;
+}
+
+/** Starts a server and a browser before the tests of a suite, and stops them after. */
+export function useApp(): App {
+  let opened: Awaited<ReturnType<typeof openPage>>[] = [];
+  const app = {
+    open: async () => {
+      const page = await openPage(app.browser);
+      opened.push(page);
+      return page.page;
+    },
+  } as App;
+  before(async () => {
+    [app.server, app.browser] = await Promise.all([RunningServer.start(), launch()]);
+  });
+  afterEach(async () => {
+    const pages = opened;
+    opened = [];
+    for (const { context } of pages) await context.close();
+    expect(pages.flatMap(({ problems }) => problems)).to.deep.equal([]);
+  });
+  after(async () => {
+    await app.browser.close();
+    await app.server.stop();
+  });
+  return app;
+}
+
+/** A page in the Cut room, with a picture dropped on the Shelf. */
+export async function startWith(app: App, photo: Buffer, name = 'quay.png'): Promise<Page> {
+  const page = await app.open();
+  await page.goto(app.server.url);
+  await page.getByText('Drop a picture anywhere here').waitFor();
+  await dropFiles(page, 'header', [{ name, type: 'image/png', bytes: photo }]);
+  await page.getByTestId('cut-view').waitFor();
+  return page;
+}
+
+/** Where a point of what a view shows lies on the page. */
+export async function onPage(view: Locator, [u, v]: [number, number]): Promise<[number, number]> {
+  const box = (await view.boundingBox())!;
+  const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
+  return [box.x + x + u * scale, box.y + y + v * scale];
 }

@@ -1,28 +1,10 @@
 import { expect } from 'chai';
-import type { Browser, Page } from 'playwright-core';
-import {
-  buoyPhoto,
-  covered,
-  goTo,
-  launch,
-  liftOut,
-  openPage,
-  RunningServer,
-  saved,
-  startWithPhoto,
-} from './harness.ts';
+import type { Page } from 'playwright-core';
+import { buoyPhoto, covered, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
 import { decodeVideo } from './video.ts';
 
 describe('from a photo to a clip', () => {
-  let server: RunningServer;
-  let browser: Browser;
-  before(async () => {
-    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
-  });
-  after(async () => {
-    await browser.close();
-    await server.stop();
-  });
+  const app = useApp();
 
   const shorten = async (page: Page): Promise<void> => {
     const length = page.getByRole('textbox', { name: 'Length' });
@@ -31,8 +13,8 @@ describe('from a photo to a clip', () => {
   };
 
   it('drops a photo of its own and downloads an MP4 in which near and far part and nothing is bare', async () => {
-    const { page, problems, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(960, 540));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
     expect(await covered(page)).to.be.closeTo(((Math.PI * 0.16 ** 2 * 960) / 540) * 100, 0.8);
     await liftOut(page);
     await goTo(page, 'Stage');
@@ -61,13 +43,11 @@ describe('from a photo to a clip', () => {
     expect(Math.abs(near)).to.be.greaterThan(20);
     expect(Math.abs(near - far)).to.be.greaterThan(10);
     for (const { data } of video.pictures) expect(darkestBorder(data, 960, 540)).to.be.greaterThan(20);
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('is done with the keyboard alone', async () => {
-    const { page, problems, context } = await openPage(browser);
-    await page.goto(server.url);
+    const page = await app.open();
+    await page.goto(app.server.url);
     await page.getByText('Drop a picture anywhere here').waitFor();
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
@@ -102,13 +82,11 @@ describe('from a photo to a clip', () => {
     await page.getByRole('button', { name: 'Make PNG' }).focus();
     await page.keyboard.press('Enter');
     await page.getByText(/PNG is ready/).waitFor();
-    expect(problems).to.deep.equal([]);
-    await context.close();
   });
 
   it('cancels an export and keeps nothing of it', async () => {
-    const { page, context } = await openPage(browser);
-    await page.goto(server.url);
+    const page = await app.open();
+    await page.goto(app.server.url);
     await page.getByRole('button', { name: 'Open marker buoy' }).click();
     await goTo(page, 'Stage');
     const length = page.getByRole('textbox', { name: 'Length' });
@@ -124,7 +102,6 @@ describe('from a photo to a clip', () => {
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByText('The export was cancelled; nothing was kept.').waitFor();
     expect(await page.getByRole('link', { name: /Download/ }).count()).to.equal(made);
-    await context.close();
   });
 });
 

@@ -1,36 +1,29 @@
 import { expect } from 'chai';
-import type { Browser, Page } from 'playwright-core';
-import { buoyPhoto, goTo, launch, liftOut, openPage, RunningServer, saved, startWithPhoto } from './harness.ts';
+import type { Page } from 'playwright-core';
+import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
 
 describe('the Stage', () => {
-  let server: RunningServer;
-  let browser: Browser;
+  const app = useApp();
   let project = '';
   before(async () => {
-    [server, browser] = await Promise.all([RunningServer.start(), launch()]);
-    const { page, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(960, 540));
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
     await liftOut(page);
     await goTo(page, 'Stage');
     await saved(page);
     project = page.url();
-    await context.close();
-  });
-  after(async () => {
-    await browser.close();
-    await server.stop();
   });
 
-  const open = async (): Promise<{ page: Page; problems: string[]; close(): Promise<void> }> => {
-    const { page, problems, context } = await openPage(browser);
+  const open = async (): Promise<Page> => {
+    const page = await app.open();
     await page.goto(project);
     await page.locator('[data-painted]').waitFor();
-    return { page, problems, close: () => context.close() };
+    return page;
   };
   const field = (page: Page, name: string) => page.getByLabel('Selection').getByRole('textbox', { name, exact: true });
 
   it('an acknowledged edit survives a killed server', async () => {
-    const { page, close } = await open();
+    const page = await open();
     await page.locator('[data-layer]').first().click();
     await field(page, 'Rotation').fill('17');
     const [answer] = await Promise.all([
@@ -38,15 +31,14 @@ describe('the Stage', () => {
       field(page, 'Rotation').press('Enter'),
     ]);
     await answer.finished();
-    await server.killAndRestart();
+    await app.server.killAndRestart();
     await page.reload();
     await page.locator('[data-layer]').first().click();
     expect(await field(page, 'Rotation').inputValue()).to.equal('17');
-    await close();
   });
 
   it('edits made while the server is away are kept and saved once it is back', async () => {
-    const { page, close } = await open();
+    const page = await open();
     await page.route('**/api/projects/*', (route) =>
       route.request().method() === 'PATCH' ? route.abort() : route.continue(),
     );
@@ -59,11 +51,10 @@ describe('the Stage', () => {
     await page.reload();
     await page.locator('[data-layer]').first().click();
     expect(await field(page, 'Opacity').inputValue()).to.equal('60');
-    await close();
   });
 
   it('a row dragged down the rack hangs further from the lens, as one undo step', async () => {
-    const { page, close } = await open();
+    const page = await open();
     const row = page.locator('[data-layer]').first();
     const depth = async (): Promise<number> =>
       Number(/depth ([\d.]+)/.exec((await row.getAttribute('aria-label'))!)![1]);
@@ -76,11 +67,10 @@ describe('the Stage', () => {
     expect(await depth()).to.be.greaterThan(before + 0.3);
     await page.keyboard.press('Control+z');
     expect(await depth()).to.equal(before);
-    await close();
   });
 
   it('a layer is moved in the view, nudged by arrows, and its keyframes can be added, dragged and deleted', async () => {
-    const { page, problems, close } = await open();
+    const page = await open();
     await page.locator('[data-layer]').first().click();
     const x = async (): Promise<number> => Number(await field(page, 'X').inputValue());
     const start = await x();
@@ -109,12 +99,10 @@ describe('the Stage', () => {
     expect(await key.count()).to.equal(0);
     await page.keyboard.press('Delete');
     expect(await page.getByRole('button', { name: /Position keyframe at frame/ }).count()).to.equal(1);
-    expect(problems).to.deep.equal([]);
-    await close();
   });
 
   it('a framing dragged out of the picture shows bare frames, and one press cures them', async () => {
-    const { page, close } = await open();
+    const page = await open();
     await page.getByRole('button', { name: /Lens/ }).click();
     const framing = page.locator('[data-framing=last]');
     await framing.focus();
@@ -123,11 +111,10 @@ describe('the Stage', () => {
     await check.getByText(/Bare in \d+ frames/).waitFor();
     await check.getByRole('button', { name: /Enlarge/ }).click();
     await check.getByText('No bare frame').waitFor();
-    await close();
   });
 
   it('plays in a loop, and stops where it is', async () => {
-    const { page, close } = await open();
+    const page = await open();
     await page.getByRole('button', { name: 'Play', exact: true }).click();
     await page.waitForFunction(
       () => Number(/frame (\d+)/.exec(document.querySelector('[data-testid=playhead]')!.textContent!)![1]) > 20,
@@ -135,6 +122,5 @@ describe('the Stage', () => {
     await page.getByRole('button', { name: 'Stop' }).click();
     const painted = await page.locator('[data-painted]').getAttribute('data-painted');
     expect(Number(painted)).to.be.greaterThan(10);
-    await close();
   });
 });

@@ -121,6 +121,46 @@ describe('server', () => {
     expect((await call('GET', `/api/projects/${project.id}`)).body.revision).to.equal(1);
   });
 
+  it('opens a project written by version 1 of the format, and stores changes of it in the present one', async () => {
+    const project = await newProject();
+    const old = JSON.parse(
+      (db.prepare('SELECT document FROM projects WHERE id = ?').get(project.id) as { document: string }).document,
+    );
+    old.version = 1;
+    old.pictures = [
+      {
+        id: 'pic',
+        name: 'Quay',
+        original: 'a'.repeat(64),
+        file: 'b'.repeat(64),
+        width: 40,
+        height: 30,
+        background: { file: 'c'.repeat(64), seed: 4 },
+      },
+    ];
+    old.pieces = [
+      {
+        id: 'piece',
+        picture: 'pic',
+        name: 'Float',
+        recipe: { answer: 'subject', keep: [], drop: [], box: null },
+        cutout: null,
+      },
+    ];
+    db.prepare('UPDATE projects SET document = ? WHERE id = ?').run(JSON.stringify(old), project.id);
+    const opened = (await call('GET', `/api/projects/${project.id}`)).body;
+    expect(opened.document.version).to.equal(2);
+    expect(opened.document.pictures[0].background.steps[0]).to.include({ kind: 'behind', seed: 4 });
+    const answer = await call('PATCH', `/api/projects/${project.id}`, {
+      revision: 1,
+      name: 'Rename',
+      patch: rename('New'),
+    });
+    expect(answer.status).to.equal(200);
+    const kept = db.prepare('SELECT document FROM projects WHERE id = ?').get(project.id) as { document: string };
+    expect(JSON.parse(kept.document)).to.include({ version: 2, name: 'New' });
+  });
+
   it('duplicates, deletes and restores', async () => {
     const project = await newProject();
     const copy = (await call('POST', `/api/projects/${project.id}/duplicate`)).body;

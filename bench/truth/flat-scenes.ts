@@ -16,7 +16,7 @@ export interface TruthScene {
   box: Rect;
 }
 
-type Color = [number, number, number];
+export type Color = [number, number, number];
 
 interface FlatScene {
   name: string;
@@ -33,7 +33,7 @@ interface FlatScene {
   shadow?(u: number, v: number): number;
 }
 
-const mix = (a: Color, b: Color, t: number): Color => [
+export const mix = (a: Color, b: Color, t: number): Color => [
   a[0] + (b[0] - a[0]) * t,
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,

@@ -47,10 +47,10 @@ export class MaxFlow {
     this.terminal[node] = this.terminal[node]! + source - sink;
   }
 
-  /** Adds an edge with the same capacity (0 or more) in both directions. */
-  addEdge(a: number, b: number, capacity: number): void {
+  /** Adds an edge with a capacity of 0 or more; `back` is the capacity from b to a. */
+  addEdge(a: number, b: number, capacity: number, back = capacity): void {
     this.addArc(a, b, capacity);
-    this.addArc(b, a, capacity);
+    this.addArc(b, a, back);
   }
 
   private addArc(from: number, to: number, capacity: number): void {

@@ -1,4 +1,4 @@
-import type { Bytes } from '../pixels/raster.ts';
+import { makeBytes, type Bytes } from '../pixels/raster.ts';
 
 /** A round brush dragged along points, in picture pixels. */
 export interface Stroke {
@@ -39,4 +39,29 @@ function drawCapsule(
       if (ex * ex + ey * ey <= radius * radius) mask.data[y * mask.width + x] = value;
     }
   }
+}
+
+/** The same stroke measured from (x, y) as the corner. */
+export function movedStroke(stroke: Stroke, x: number, y: number): { radius: number; points: [number, number][] } {
+  return { radius: stroke.radius, points: stroke.points.map(([u, v]) => [u - x, v - y]) };
+}
+
+/**
+ * How much a brush covers each pixel: 1 in its middle, falling to 0 over its soft rim.
+ * @param soft share of the radius that fades, 0..1
+ */
+export function brushWeight(picture: { width: number; height: number }, stroke: Stroke, soft: number): Float32Array {
+  const { width, height } = picture;
+  const weight = new Float32Array(width * height);
+  const rings = Math.max(1, Math.min(24, Math.round(stroke.radius * soft)));
+  const mask = makeBytes(width, height);
+  for (let k = 1; k <= rings; k++) {
+    const radius = stroke.radius * (1 - soft + (soft * (rings - k + 0.5)) / rings);
+    drawStroke(mask, { ...stroke, radius }, k);
+  }
+  for (let i = 0; i < weight.length; i++) {
+    const t = mask.data[i]! / rings;
+    weight[i] = t * t * (3 - 2 * t);
+  }
+  return weight;
 }

@@ -1,5 +1,4 @@
 import { dilate } from '../pixels/distance.ts';
-import { boxBlur } from '../pixels/filters.ts';
 import { lumaOf } from '../pixels/color.ts';
 import {
   boundsOf,
@@ -15,13 +14,13 @@ import {
   type Rgba,
 } from '../pixels/raster.ts';
 import { halve } from '../pixels/resample.ts';
-import { boundaryBand } from './band.ts';
-import { ColourRatio, fitColourModel, logLikelihood } from './colour-model.ts';
-import { geodesicDistance } from './geodesic.ts';
+import type { ColourRatio } from './colour-model.ts';
+import { centredLogOdds, fadedPrior, finalPrior, modelColours, noveltyOf, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
-import { drawStroke, type Stroke } from './strokes.ts';
+import { drawStroke, movedStroke, type Stroke } from './strokes.ts';
 import { superpixelsOf } from './superpixels.ts';
+import { bandWithThinParts, dropSpecks } from './thin-parts.ts';
 
 /** What the user asked for; everything needed to find the same mask again. */
 export interface SubjectRequest {
@@ -53,7 +52,6 @@ interface Level {
 /** The coarsest level is at most this long: large enough for a mast, small enough for a cut in some tens of milliseconds. */
 const coarsestEdge = 400;
 const smoothness = 14;
-const priorWeight = 1.6;
 
 /**
  * Finds a mask in one picture, again and again as strokes are added. The picture is solved at a coarse level by saliency,
@@ -99,7 +97,8 @@ export class CutSession {
       this.inBox = { box, area, session: new CutSession(cropRgba(this.picture, area)) };
     }
     const { area, session } = this.inBox;
-    const moved = (strokes: readonly Stroke[]): Stroke[] => strokes.map((stroke) => shifted(stroke, -area.x, -area.y));
+    const moved = (strokes: readonly Stroke[]): Stroke[] =>
+      strokes.map((stroke) => movedStroke(stroke, area.x, area.y));
     const part = session.solveHere({
       answer: 'subject',
       keep: moved(request.keep),
@@ -137,7 +136,7 @@ export class CutSession {
     const scale = this.levels[index]!.picture.width / this.levels[0]!.picture.width;
     const seeds = makeBytes(width, height, FREE);
     const draw = (stroke: Stroke, seed: number): void =>
-      drawStroke(seeds, shifted(stroke, -area.x / scale, -area.y / scale), seed, scale);
+      drawStroke(seeds, movedStroke(stroke, area.x / scale, area.y / scale), seed, scale);
     for (const stroke of request.keep) draw(stroke, KEEP);
     for (const stroke of request.drop) draw(stroke, DROP);
     const box = request.box;
@@ -262,10 +261,6 @@ export class CutSession {
   }
 }
 
-const shifted = (stroke: Stroke, dx: number, dy: number): Stroke => ({
-  radius: stroke.radius,
-  points: stroke.points.map(([x, y]) => [x + dx, y + dy] as const),
-});
 const wholeOf = ({ width, height }: { width: number; height: number }): Rect => ({ x: 0, y: 0, width, height });
 const copyOf = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.slice() });
 
@@ -298,222 +293,4 @@ function scaleRect(rect: Rect, scale: number, within: { width: number; height: n
     width: Math.min(within.width, Math.ceil((rect.x + rect.width) * scale) + 2) - x,
     height: Math.min(within.height, Math.ceil((rect.y + rect.height) * scale) + 2) - y,
   };
-}
-
-/** Log odds with zero at the threshold that splits the values best (Otsu 1979). */
-function centredLogOdds(saliency: Plane): Plane {
-  const histogram = new Float64Array(256);
-  for (const v of saliency.data) histogram[Math.min(255, Math.floor(v * 255.99))]! += 1;
-  const total = saliency.data.length;
-  let sum = 0;
-  for (let k = 0; k < 256; k++) sum += k * histogram[k]!;
-  let below = 0;
-  let sumBelow = 0;
-  let best = -1;
-  let threshold = 0.5;
-  let first = 0;
-  for (let k = 0; k < 255; k++) {
-    below += histogram[k]!;
-    sumBelow += k * histogram[k]!;
-    if (below === 0 || below === total) continue;
-    const gap = sumBelow / below - (sum - sumBelow) / (total - below);
-    const variance = below * (total - below) * gap * gap;
-    // With two clear heaps every threshold between them is as good; the middle one is meant.
-    if (variance > best * (1 + 1e-9)) {
-      best = variance;
-      first = k;
-      threshold = (k + 1) / 256;
-    } else if (variance > best * (1 - 1e-9)) threshold = ((first + k) / 2 + 1) / 256;
-  }
-  const zero = Math.log(threshold / (1 - threshold));
-  const out = makePlane(saliency.width, saliency.height);
-  for (let i = 0; i < out.data.length; i++) {
-    const p = Math.max(0.02, Math.min(0.98, saliency.data[i]!));
-    out.data[i] = priorWeight * (Math.log(p / (1 - p)) - zero);
-  }
-  return out;
-}
-
-/**
- * Log odds, 0 or more, for colours near the salient part that the likely background does not have: the plain half of a
- * striped float is not salient, but nothing behind it looks like it either.
- */
-function noveltyOf(picture: Rgba, prior: Plane): Plane {
-  const { width, height, data } = picture;
-  const samples: number[] = [];
-  const weights: number[] = [];
-  const count = width * height;
-  // The surer half of the background: what is only just background may be a plain part of the subject.
-  const sureBelow = Math.min(-0.5, prior.data.slice().sort()[count >> 1]!);
-  for (let i = 0; i < count; i += 3) {
-    if (prior.data[i]! > sureBelow) continue;
-    samples.push(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-    weights.push(1);
-  }
-  const out = makePlane(width, height);
-  if (weights.length < 50) return out;
-  const behind = fitColourModel(Float32Array.from(samples), Float32Array.from(weights));
-  const surprise = makePlane(width, height);
-  for (let i = 0; i < count; i++)
-    surprise.data[i] = -logLikelihood(behind, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-  const usual = weights
-    .map((_, k) => -logLikelihood(behind, samples[k * 3]!, samples[k * 3 + 1]!, samples[k * 3 + 2]!))
-    .sort((a, b) => a - b);
-  const high = usual[Math.floor(usual.length * 0.97)]!;
-  const spread = Math.max(1, high - usual[Math.floor(usual.length * 0.5)]!);
-  const salient = makePlane(width, height);
-  for (let i = 0; i < count; i++) salient.data[i] = prior.data[i]! > 0 ? 1 : 0;
-  const near = boxBlur(salient, Math.round(Math.max(width, height) * 0.05));
-  for (let i = 0; i < count; i++) {
-    const z = (surprise.data[i]! - high) / spread;
-    out.data[i] = z > 0 && near.data[i]! > 0.02 ? Math.min(6, 3 * z) : 0;
-  }
-  return out;
-}
-
-/** Share of the prior that is left in the last round. */
-const finalPrior = 0.4;
-
-const fadedPrior = (prior: Plane, share: number): Plane => ({ ...prior, data: prior.data.map((v) => v * share) });
-
-/** Strokes speak for their surroundings too, fading with the colour distance from them. */
-function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): Plane {
-  const keep = geodesicDistance(picture, seeds, KEEP, 1);
-  const drop = geodesicDistance(picture, seeds, DROP, 1);
-  const reach = 90;
-  const out = { ...prior, data: prior.data.slice() };
-  for (let i = 0; i < out.data.length; i++) {
-    out.data[i] = out.data[i]! + 7 * Math.exp(-keep.data[i]! / reach) - 7 * Math.exp(-drop.data[i]! / reach);
-  }
-  return out;
-}
-
-function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Plane): ColourRatio {
-  const count = mask.data.length;
-  const stride = Math.max(1, Math.floor(count / 12000));
-  const sides: { samples: number[]; weights: number[] }[] = [
-    { samples: [], weights: [] },
-    { samples: [], weights: [] },
-  ];
-  for (let i = 0; i < count; i += 1) {
-    const seeded = seeds.data[i] !== FREE;
-    if (i % stride !== 0 && !(seeded && prior.data[i]! > -4)) continue;
-    const side = sides[mask.data[i]!]!;
-    const sure = Math.abs(prior.data[i]!);
-    side.samples.push(picture.data[i * 4]!, picture.data[i * 4 + 1]!, picture.data[i * 4 + 2]!);
-    side.weights.push(seeded ? 4 : 0.3 + Math.min(1, sure / 3));
-  }
-  const [background, foreground] = sides as [(typeof sides)[0], (typeof sides)[0]];
-  for (const side of sides) {
-    // An empty side would leave its model undefined; a far-off grey stands for "unknown".
-    if (side.weights.length === 0) {
-      side.samples.push(128, 128, 128);
-      side.weights.push(1);
-    }
-  }
-  return new ColourRatio(
-    fitColourModel(Float32Array.from(foreground.samples), Float32Array.from(foreground.weights)),
-    fitColourModel(Float32Array.from(background.samples), Float32Array.from(background.weights)),
-  );
-}
-
-/** How sure a colour must be of its side to be followed away from the band, in log odds. */
-const followOdds = 2.5;
-
-/**
- * The band along the boundary, and what the coarser level could not see: wires, twigs, rails and gaps. They are followed
- * from the band, however far, through pixels whose colour clearly belongs to the other side, as long as they stay thin:
- * where most of the surroundings are of that colour it is a region, which the coarser level has judged already.
- */
-function bandWithThinParts(
-  picture: Rgba,
-  mask: Bytes,
-  seeds: Bytes,
-  colours: ColourRatio,
-  within: Bytes | null,
-): Int32Array {
-  const { width, height } = mask;
-  const { data } = picture;
-  const chosen = new Uint8Array(mask.data.length);
-  const active: number[] = [];
-  const take = (i: number): void => {
-    chosen[i] = 1;
-    active.push(i);
-  };
-  for (const i of boundaryBand(mask, 3, within)) take(i);
-  const front = makePlane(width, height);
-  for (let i = 0; i < front.data.length; i++) {
-    front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
-  }
-  const crowd = boxBlur(front, 5);
-  const protectedParts = aroundKept(seeds);
-  const follows = (i: number): boolean => {
-    if (chosen[i] || (within && !within.data[i])) return false;
-    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-    return mask.data[i]
-      ? odds < -followOdds && crowd.data[i]! > 0.45 && !protectedParts?.data[i]
-      : odds > followOdds && crowd.data[i]! < 0.55;
-  };
-  for (const i of boundaryBand(mask, 12, within)) if (follows(i)) take(i);
-  // Followed pixels are met in order; each brings its neighbours, and those their thin surroundings.
-  const most = mask.data.length * 0.25;
-  for (let k = 0; k < active.length && active.length < most; k++) {
-    const i = active[k]!;
-    const x = i % width;
-    const y = (i / width) | 0;
-    for (let ny = Math.max(0, y - 2); ny <= Math.min(height - 1, y + 2); ny++) {
-      for (let nx = Math.max(0, x - 2); nx <= Math.min(width - 1, x + 2); nx++) {
-        if (follows(ny * width + nx)) take(ny * width + nx);
-      }
-    }
-  }
-  return Int32Array.from(active);
-}
-
-/** Where gaps are not followed: around Keep strokes, which say that a part belongs whatever its colour. */
-function aroundKept(seeds: Bytes): Plane | null {
-  if (!seeds.data.includes(KEEP)) return null;
-  const kept = makePlane(seeds.width, seeds.height);
-  for (let i = 0; i < kept.data.length; i++) kept.data[i] = seeds.data[i] === KEEP ? 1 : 0;
-  return boxBlur(kept, 24);
-}
-
-/**
- * Fills holes and removes islands smaller than `area` pixels that no stroke asked for, among those that touch the `active`
- * pixels. Each flood fill stops as soon as it is large enough, so the cost follows the band and not the picture.
- */
-function dropSpecks(mask: Bytes, seeds: Bytes, area: number, active: Int32Array): void {
-  const { width, height, data } = mask;
-  const large = new Uint8Array(data.length);
-  const seen = new Int32Array(data.length);
-  const members = new Int32Array(area + 9);
-  let visit = 0;
-  for (const start of active) {
-    if (large[start]) continue;
-    visit++;
-    const value = data[start]!;
-    let count = 1;
-    let keep = false;
-    members[0] = start;
-    seen[start] = visit;
-    for (let k = 0; k < count && !keep; k++) {
-      const i = members[k]!;
-      const asked = seeds.data[i];
-      if (large[i] || count > area || asked === (value ? KEEP : DROP)) keep = true;
-      const x = i % width;
-      const y = (i / width) | 0;
-      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny++) {
-        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx++) {
-          const j = ny * width + nx;
-          if (seen[j] === visit || data[j] !== value) continue;
-          seen[j] = visit;
-          members[count++] = j;
-        }
-      }
-    }
-    for (let k = 0; k < count; k++) {
-      if (keep) large[members[k]!] = 1;
-      else data[members[k]!] = 1 - value;
-    }
-  }
 }

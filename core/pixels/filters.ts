@@ -36,3 +36,26 @@ export function planeOfBytes(bytes: Bytes, scale = 1): Plane {
   for (let i = 0; i < out.data.length; i++) out.data[i] = bytes.data[i]! * scale;
   return out;
 }
+
+/** The largest (or smallest) value in a square window around each pixel: rows, then columns, by halving steps. */
+export function windowExtreme(plane: Plane, radius: number, pick: (a: number, b: number) => number): Plane {
+  const { width, height } = plane;
+  let data = plane.data;
+  for (const [step, length] of [
+    [1, width],
+    [width, height],
+  ] as const) {
+    for (let left = radius; left > 0;) {
+      const reach = Math.max(1, left >> 1);
+      left -= reach;
+      const next = data.slice();
+      for (let i = 0; i < data.length; i++) {
+        const at = step === 1 ? i % width : (i / width) | 0;
+        if (at - reach >= 0) next[i] = pick(next[i]!, data[i - reach * step]!);
+        if (at + reach < length) next[i] = pick(next[i]!, data[i + reach * step]!);
+      }
+      data = next;
+    }
+  }
+  return { width, height, data };
+}

@@ -112,3 +112,10 @@ export function pasteBytes(whole: Bytes, part: Bytes, x: number, y: number): voi
     whole.data.set(part.data.subarray(row * part.width, (row + 1) * part.width), (y + row) * whole.width + x);
   }
 }
+
+/** The alpha of a picture by itself. */
+export function alphaOf(picture: Rgba): Bytes {
+  const data = new Uint8Array(picture.width * picture.height);
+  for (let i = 0; i < data.length; i++) data[i] = picture.data[i * 4 + 3]!;
+  return { width: picture.width, height: picture.height, data };
+}

@@ -42,3 +42,11 @@ export function halveMask(mask: Bytes): Bytes {
   }
   return out;
 }
+
+/** Halved as often as needed until its longest side is at most `size`; how often is said by `halvings`. */
+export function halvedTo(picture: Rgba, size: number): { picture: Rgba; halvings: number } {
+  let halvings = 0;
+  let small = picture;
+  for (; Math.max(small.width, small.height) > size; halvings++) small = halve(small);
+  return { picture: small, halvings };
+}

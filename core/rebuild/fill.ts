@@ -1,8 +1,22 @@
-import type { Progress } from '../pixels/progress.ts';
+import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { seededRandom } from '../pixels/random.ts';
-import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { halve } from '../pixels/resample.ts';
-import { enlargeField, patchRadius, randomField, sweepField, type FillLevel, type PatchField } from './patch-field.ts';
+import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
+import { blendSeams } from './blend.ts';
+import type { GuideLine } from './guides.ts';
+import { makeLevel, shrinkingSteps, startFromRim, type PyramidLevel, type Step } from './levels.ts';
+import { dominantOffsets, type Offset } from './offsets.ts';
+import {
+  enlargeField,
+  patchRadius,
+  randomField,
+  sweepField,
+  usageOf,
+  type FillLevel,
+  type LevelLine,
+  type PatchField,
+} from './patch-field.ts';
+import { solveShiftMap } from './shift-map.ts';
+import { mannerOf, type Manner } from './takes.ts';
 import { copyBest, vote } from './vote.ts';
 
 /** Thrown when a picture leaves nothing to continue from. */
@@ -17,48 +31,74 @@ export interface RebuildRequest {
   picture: Rgba;
   /** 1 where the picture is to be made anew. */
   hole: Bytes;
-  /** Chooses the take: same picture, hole and seed give the same pixels. */
+  /** Chooses the take: same picture, hole, guides and seed give the same pixels. */
   seed: number;
+  /** 1 where nothing may be copied from. */
+  barred?: Bytes | null;
+  /** Lines that must run through the hole, in picture pixels. */
+  lines?: readonly GuideLine[];
+  /** 1 where the result will be looked at; the rest of the hole is continued coarsely. Null for all of it. */
+  seen?: Bytes | null;
 }
 
 /** Called after each level with the whole picture as it stands, coarse first. */
 export type Preview = (picture: Rgba) => void;
 
 /**
- * Continues the surroundings of a hole into it: multi-scale patch voting (Wexler, Shechtman & Irani 2007) with
- * PatchMatch. Pixels outside the hole are returned unchanged.
+ * Continues the surroundings of a hole into it. Structure first: offsets at which the picture repeats itself are joined
+ * by graph cut at a small size (He & Sun 2012). From there up, multi-scale patch voting (Wexler, Shechtman & Irani 2007)
+ * with PatchMatch; at full size every pixel is copied whole and seams are joined in the gradient domain. Pixels outside
+ * the hole are returned unchanged.
  * @throws NothingToContinue when no whole patch lies outside the hole; Cancelled
  */
 export async function rebuild(request: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
-  const { picture, hole, seed } = request;
+  const { picture, hole, seed, barred = null, seen = null, lines = [] } = request;
   const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const bounds = boundsOf(hole);
   if (!bounds) return out;
   const margin = Math.max(96, Math.round(0.7 * Math.max(bounds.width, bounds.height)));
   const area = growRect(bounds, margin, picture.width, picture.height);
-  const steps = shrinkingSteps(cropRgba(picture, area), cropBytes(hole, area));
+  const steps = shrinkingSteps({
+    picture: cropRgba(picture, area),
+    hole: cropBytes(hole, area),
+    barred: barred && cropBytes(barred, area),
+  });
+  const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const random = seededRandom(seed * 2654435761 + 17);
+  const manner = mannerOf(seed);
 
-  let current = coarsestLevel(steps);
+  const show = (level: FillLevel, index: number): void => preview?.(withHole(out, level, area, hole, 2 ** index));
+  if (preview && manner.structured) await firstGlance(steps, show, seed, progress);
+  const lookedAt = seen && cropBytes(seen, area);
+  const { top, ...start } = startLevel(steps, manner, linesAt);
+  let current: PyramidLevel = start;
   startFromRim(current.level);
-  let field = randomField(current.level, random);
-  const top = steps.length - 1;
+  let field = manner.structured
+    ? await structureFirst(current, manner, random, progress)
+    : randomField(current.level, random);
+  let origin: Int32Array = new Int32Array(0);
   for (let index = top; index >= 0; index--) {
     if (index < top) {
-      const finer = makeLevel(steps[index]!.picture, steps[index]!.hole)!;
+      await checkpoint(progress);
+      const finer = makeLevel(steps[index]!, linesAt(index))!;
       field = enlargeField(current.level, field, finer.level, random);
+      await checkpoint(progress);
       current = finer;
       // The enlarged matches are drawn at once: a start from enlarged pixels would be blurred, and would look for blurred sources.
       await copyBest(current.level, field, current.trust, progress);
     }
+    // What nobody will see is good enough as the coarser level left it.
+    const looked = lookedAt && index < 2 ? onlySeen(current, lookedAt, index) : current;
     const rounds = Math.min(8, 1 + index + (index > 2 ? 2 : 0));
     for (let round = 0; round < rounds; round++) {
-      progress?.report?.('Continuing the surroundings', shareDone(steps.length, index, round / rounds));
-      await solveRound(current, field, index, round === rounds - 1, random, progress);
+      progress?.report?.('Continuing the surroundings', shareDone(top + 1, index, round / rounds));
+      await solveRound(looked, field, index, round === rounds - 1, manner, random, progress);
     }
-    if (preview && index > 0) preview(withHole(out, current.level, area, hole, 2 ** index));
+    origin = await copyBest(current.level, field, current.trust, progress);
+    if (index > 0) show(current.level, index);
   }
-  writeHole(out, current.level, area, hole, 1);
+  await blendSeams(current.level, origin, progress);
+  writeHole(out, current.level, area, hole);
   progress?.report?.('Continuing the surroundings', 1);
   return out;
 }
@@ -75,17 +115,133 @@ function shareDone(count: number, index: number, within: number): number {
   return (done + cost(index) * within) / total;
 }
 
+/** A guide line in the pixels of a level of a cropped picture. */
+function levelLine({ from, to }: GuideLine, area: Rect, shrink: number): LevelLine {
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]) || 1;
+  return {
+    x: (from[0] - area.x) / shrink - 0.5,
+    y: (from[1] - area.y) / shrink - 0.5,
+    dx: (to[0] - from[0]) / length,
+    dy: (to[1] - from[1]) / length,
+    length: length / shrink,
+  };
+}
+
+/** Structure is joined over at most this many pixels; larger holes begin smaller. */
+const mostJoined = 5_000;
+
+const sizeOf = (hole: Bytes): number => hole.data.reduce((sum, v) => sum + v, 0);
+
 /**
- * What it costs to take a patch from the other end of the picture's height, in squared bytes over a patch. The world has an
- * up and a down: below the water there is more water, not the sky that happens to have its colour.
+ * The level to begin at: small enough for what the manner starts with, and large enough to leave something to copy from.
+ * @throws NothingToContinue
  */
-const uprightness = 90_000;
+function startLevel(
+  steps: Step[],
+  manner: Manner,
+  linesAt: (index: number) => LevelLine[],
+): PyramidLevel & { top: number } {
+  let index = steps.length - 1;
+  if (manner.structured) {
+    const fits = steps.findIndex(
+      ({ picture, hole }) => Math.max(picture.width, picture.height) <= manner.startSize && sizeOf(hole) <= mostJoined,
+    );
+    if (fits >= 0) index = Math.min(index, fits);
+  }
+  for (; index >= 0; index--) {
+    const made = makeLevel(steps[index]!, linesAt(index));
+    if (made) return { ...made, top: index };
+  }
+  throw new NothingToContinue();
+}
+
+/** Something to look at within a moment, while structure is still looked for; what comes after does not depend on it. */
+async function firstGlance(
+  steps: Step[],
+  show: (level: FillLevel, index: number) => void,
+  seed: number,
+  progress: Progress | undefined,
+): Promise<void> {
+  const index = steps.length - 1;
+  const made = makeLevel(steps[index]!);
+  if (!made) return;
+  const random = seededRandom(seed);
+  startFromRim(made.level);
+  const field = randomField(made.level, random);
+  for (let round = 0; round < 2; round++)
+    await solveRound(made, field, index, round === 1, mannerOf(seed), random, progress);
+  await copyBest(made.level, field, made.trust, progress);
+  show(made.level, index);
+}
+
+/** Fills the level by offsets at which the picture repeats itself; gives the matches that say so. */
+async function structureFirst(
+  { level }: PyramidLevel,
+  manner: Manner,
+  random: () => number,
+  progress: Progress | undefined,
+): Promise<PatchField> {
+  const field = randomField(level, random);
+  progress?.report?.('Looking for structure', 0);
+  const offsets = [...(await dominantOffsets(level, manner.offsets, random, progress)), ...alongLines(level)];
+  if (offsets.length === 0) return field;
+  const map = await solveShiftMap(level, offsets, manner.jitter, random, progress);
+  const { width, known, targets, isSource, pixels } = level;
+  const chosen = new Int32Array(known.length);
+  let k = 0;
+  for (const t of targets) {
+    if (known[t]) continue;
+    const { x, y } = offsets[map.label[k]!]!;
+    if (map.valid[k]) chosen[t] = t + y * width + x;
+    k++;
+  }
+  for (const t of targets) {
+    let source = chosen[t]!;
+    // Patches that only touch the hole continue the copy of the hole pixel nearest to their middle.
+    for (let r = 1; source === 0 && r <= patchRadius; r++)
+      for (const step of [-r, r, -r * width, r * width, -r - r * width, r - r * width, r * width - r, r * width + r])
+        if (source === 0 && chosen[t + step]) source = chosen[t + step]! - step;
+    if (source > 0 && isSource[source]) field.match[t] = source;
+    if (!known[t] && chosen[t]) for (let c = 0; c < 3; c++) pixels[t * 4 + c] = pixels[chosen[t]! * 4 + c]!;
+  }
+  return field;
+}
+
+/** Offsets that run along the guide lines, both ways. */
+function alongLines(level: FillLevel): Offset[] {
+  const out: Offset[] = [];
+  const reach = Math.max(level.width, level.height) * 0.7;
+  for (const { dx, dy } of level.lines?.all ?? []) {
+    for (let r = 8; r < reach; r += Math.max(3, reach / 24)) {
+      for (const way of [r, -r]) out.push({ x: Math.round(dx * way), y: Math.round(dy * way), share: 1 });
+    }
+  }
+  return out;
+}
+
+/** The same level with only those targets that will be looked at. */
+function onlySeen({ level, trust }: PyramidLevel, seen: Bytes, index: number): PyramidLevel {
+  const shrink = 2 ** index;
+  const reach = 2 * patchRadius;
+  const near = (t: number): boolean => {
+    for (const dy of [-reach, 0, reach]) {
+      for (const dx of [-reach, 0, reach]) {
+        const x = Math.min(seen.width - 1, Math.max(0, ((t % level.width) - patchRadius + dx) * shrink));
+        const y = Math.min(seen.height - 1, Math.max(0, (((t / level.width) | 0) - patchRadius + dy) * shrink));
+        if (seen.data[y * seen.width + x]) return true;
+      }
+    }
+    return false;
+  };
+  return { level: { ...level, targets: level.targets.filter(near) }, trust };
+}
 
 async function solveRound(
   { level, trust }: PyramidLevel,
   field: PatchField,
   index: number,
   last: boolean,
+  manner: Manner,
   random: () => number,
   progress: Progress | undefined,
 ): Promise<void> {
@@ -94,254 +250,24 @@ async function solveRound(
   const sweeps = index <= 1 ? 1 : 2;
   for (let sweep = 0; sweep < sweeps; sweep++) {
     const reverse = (sweep + (last ? 1 : 0)) % 2 === 1;
+    const rowPenalty = manner.uprightness / level.height;
+    const usage = index > 0 ? usageOf(level, field) : null;
     await sweepField(
       level,
       field,
-      { reverse, fresh: sweep === 0, reach, sparse: index === 0, rowPenalty: uprightness / level.height, random },
+      { reverse, fresh: sweep === 0, reach, sparse: index === 0, rowPenalty, usage, random },
       progress,
     );
   }
-  if (last) await copyBest(level, field, trust, progress);
-  else await vote(level, field, trust, index <= 1, progress);
+  if (!last) await vote(level, field, trust, index <= 1, progress);
 }
 
-interface PyramidLevel {
-  level: FillLevel;
-  trust: Float32Array;
-}
-
-interface Step {
-  picture: Rgba;
-  hole: Bytes;
-}
-
-/** Steps from the full size down, until the hole is only a few patches deep or the picture is small. */
-function shrinkingSteps(picture: Rgba, hole: Bytes): Step[] {
-  const steps: Step[] = [{ picture, hole }];
-  for (;;) {
-    const { picture: p, hole: h } = steps.at(-1)!;
-    if (steps.length > 8 || Math.min(p.width, p.height) < 40 || holeDepth(h) < 4) return steps;
-    steps.push({ picture: halveKnown(p, h), hole: halveHole(h) });
-  }
-}
-
-/** Largest number of pixels from a pixel of the hole straight to the left or up out of it: a cheap bound of its depth. */
-function holeDepth(hole: Bytes): number {
-  const { width, height, data } = hole;
-  const rise = new Int32Array(width);
-  let deepest = 0;
-  for (let y = 0; y < height; y++) {
-    let run = 0;
-    for (let x = 0; x < width; x++) {
-      const inside = data[y * width + x]!;
-      run = inside ? run + 1 : 0;
-      rise[x] = inside ? rise[x]! + 1 : 0;
-      deepest = Math.max(deepest, Math.min(run, rise[x]!) / 2);
-    }
-  }
-  return deepest;
-}
-
-/** The coarsest step that leaves enough to copy from; steps beyond it are dropped. @throws NothingToContinue */
-function coarsestLevel(steps: Step[]): PyramidLevel {
-  for (; steps.length > 0; steps.pop()) {
-    const { picture, hole } = steps.at(-1)!;
-    const made = makeLevel(picture, hole);
-    if (made) return made;
-  }
-  throw new NothingToContinue();
-}
-
-/** Half size, averaging only given pixels, so that the subject never leaks into its surroundings. */
-function halveKnown(picture: Rgba, hole: Bytes): Rgba {
-  const out = halve(picture);
-  for (let y = 0; y < out.height; y++) {
-    for (let x = 0; x < out.width; x++) {
-      let n = 0;
-      let r = 0;
-      let g = 0;
-      let b = 0;
-      for (let k = 0; k < 4; k++) {
-        const sx = Math.min(picture.width - 1, x * 2 + (k & 1));
-        const sy = Math.min(picture.height - 1, y * 2 + (k >> 1));
-        const i = sy * picture.width + sx;
-        if (hole.data[i]) continue;
-        n++;
-        r += picture.data[i * 4]!;
-        g += picture.data[i * 4 + 1]!;
-        b += picture.data[i * 4 + 2]!;
-      }
-      if (n === 0 || n === 4) continue;
-      out.data.set([r / n, g / n, b / n], (y * out.width + x) * 4);
-    }
-  }
-  return out;
-}
-
-/** Half size: a block is hole when more than half of it is. */
-function halveHole(hole: Bytes): Bytes {
-  const width = (hole.width + 1) >> 1;
-  const height = (hole.height + 1) >> 1;
-  const data = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let n = 0;
-      for (let k = 0; k < 4; k++) {
-        const sx = Math.min(hole.width - 1, x * 2 + (k & 1));
-        const sy = Math.min(hole.height - 1, y * 2 + (k >> 1));
-        n += hole.data[sy * hole.width + sx]!;
-      }
-      data[y * width + x] = n >= 2 ? 1 : 0;
-    }
-  }
-  return { width, height, data };
-}
-
-function makeLevel(picture: Rgba, hole: Bytes): PyramidLevel | null {
-  const pad = patchRadius;
-  const width = picture.width + 2 * pad;
-  const height = picture.height + 2 * pad;
-  const pixels = new Uint8Array(width * height * 4);
-  const known = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    const row = Math.max(0, Math.min(picture.height - 1, y - pad)) * picture.width;
-    for (let x = 0; x < width; x++) {
-      const s = row + Math.max(0, Math.min(picture.width - 1, x - pad));
-      const i = y * width + x;
-      pixels[i * 4] = picture.data[s * 4]!;
-      pixels[i * 4 + 1] = picture.data[s * 4 + 1]!;
-      pixels[i * 4 + 2] = picture.data[s * 4 + 2]!;
-      known[i] = 1 - hole.data[s]!;
-    }
-  }
-  const overlap = touchingHole(known, width, height);
-  const isSource = new Uint8Array(width * height);
-  const sources: number[] = [];
-  const targets: number[] = [];
-  for (let y = pad; y < height - pad; y++) {
-    for (let x = pad; x < width - pad; x++) {
-      const i = y * width + x;
-      if (overlap[i]) targets.push(i);
-      else if (x >= 2 * pad && y >= 2 * pad && x < width - 2 * pad && y < height - 2 * pad) {
-        sources.push(i);
-        isSource[i] = 1;
-      }
-    }
-  }
-  if (sources.length < 16) return null;
-  const trust = trustByDepth(known, width, targets);
-  const level = {
-    width,
-    height,
-    pixels,
-    known,
-    isSource,
-    sources: Int32Array.from(sources),
-    targets: Int32Array.from(targets),
-  };
-  return { level, trust };
-}
-
-/** 1 where a patch centred there overlaps the hole: the hole grown by a square, in two passes of running counts. */
-function touchingHole(known: Uint8Array, width: number, height: number): Uint8Array {
-  const rows = new Uint8Array(known.length);
-  for (let y = 0; y < height; y++) {
-    let last = -Infinity;
-    const row = y * width;
-    for (let x = 0; x < width + patchRadius; x++) {
-      if (x < width && !known[row + x]) last = x;
-      const at = x - patchRadius;
-      if (at >= 0 && last >= at - patchRadius) rows[row + at] = 1;
-    }
-  }
-  const out = new Uint8Array(known.length);
-  const last = new Int32Array(width).fill(-1000);
-  for (let y = 0; y < height + patchRadius; y++) {
-    const at = y - patchRadius;
-    for (let x = 0; x < width; x++) {
-      if (y < height && rows[y * width + x]) last[x] = y;
-      if (at >= 0 && last[x]! >= at - patchRadius) out[at * width + x] = 1;
-    }
-  }
-  return out;
-}
-
-/** Steps from the rim into the hole, and from them how much a patch there counts: what lies near given pixels is surer. */
-function trustByDepth(known: Uint8Array, width: number, targets: number[]): Float32Array {
-  const trust = new Float32Array(known.length);
-  const waiting = new Uint8Array(known.length);
-  const queue = new Int32Array(targets.length);
-  let end = 0;
-  for (const t of targets) {
-    if (known[t]) {
-      trust[t] = 1;
-      queue[end++] = t;
-    } else waiting[t] = 1;
-  }
-  let depth = 0;
-  for (let start = 0; start < end;) {
-    const ringEnd = end;
-    const here = 1.3 ** -Math.min(40, depth + 1);
-    for (; start < ringEnd; start++) {
-      const i = queue[start]!;
-      for (let k = 0; k < 4; k++) {
-        const j = k === 0 ? i - 1 : k === 1 ? i + 1 : k === 2 ? i - width : i + width;
-        if (!waiting[j]) continue;
-        waiting[j] = 0;
-        trust[j] = here;
-        queue[end++] = j;
-      }
-    }
-    if (end > ringEnd) depth++;
-  }
-  return trust;
-}
-
-/** Peels the hole from its rim inwards, each pixel the mean of its known neighbours: a plain start for the voting. */
-function startFromRim(level: FillLevel): void {
-  const { width, height, pixels, known, targets } = level;
-  const filled = Uint8Array.from(known);
-  let rest = [...targets].filter((t) => !known[t]);
-  while (rest.length > 0) {
-    const ready: number[] = [];
-    const later: number[] = [];
-    for (const t of rest) {
-      let n = 0;
-      const sum = [0, 0, 0];
-      for (let k = 0; k < 9; k++) {
-        const x = (t % width) + (k % 3) - 1;
-        const y = ((t / width) | 0) + ((k / 3) | 0) - 1;
-        if (x < 0 || y < 0 || x >= width || y >= height) continue;
-        const j = y * width + x;
-        if (!filled[j]) continue;
-        n++;
-        for (let c = 0; c < 3; c++) sum[c]! += pixels[j * 4 + c]!;
-      }
-      if (n > 0) {
-        ready.push(t);
-        for (let c = 0; c < 3; c++) pixels[t * 4 + c] = sum[c]! / n;
-      } else later.push(t);
-    }
-    for (const t of ready) filled[t] = 1;
-    if (ready.length === 0) return;
-    rest = later;
-  }
-}
-
-function writeHole(
-  out: Rgba,
-  level: FillLevel,
-  area: { x: number; y: number; width: number; height: number },
-  hole: Bytes,
-  scale: number,
-): void {
+function writeHole(out: Rgba, level: FillLevel, area: Rect, hole: Bytes): void {
   for (let y = area.y; y < area.y + area.height; y++) {
     for (let x = area.x; x < area.x + area.width; x++) {
       const i = y * out.width + x;
       if (!hole.data[i]) continue;
-      const lx = Math.min(level.width - 2 * patchRadius - 1, Math.floor((x - area.x) / scale)) + patchRadius;
-      const ly = Math.min(level.height - 2 * patchRadius - 1, Math.floor((y - area.y) / scale)) + patchRadius;
-      const p = (ly * level.width + lx) * 4;
+      const p = ((y - area.y + patchRadius) * level.width + x - area.x + patchRadius) * 4;
       out.data[i * 4] = level.pixels[p]!;
       out.data[i * 4 + 1] = level.pixels[p + 1]!;
       out.data[i * 4 + 2] = level.pixels[p + 2]!;
@@ -350,14 +276,27 @@ function writeHole(
   }
 }
 
-function withHole(
-  picture: Rgba,
-  level: FillLevel,
-  area: { x: number; y: number; width: number; height: number },
-  hole: Bytes,
-  scale: number,
-): Rgba {
+/** A copy of the picture with the hole as a coarser level has it, enlarged bilinearly. */
+function withHole(picture: Rgba, level: FillLevel, area: Rect, hole: Bytes, scale: number): Rgba {
   const copy: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
-  writeHole(copy, level, area, hole, scale);
+  const { width, height, pixels } = level;
+  for (let y = area.y; y < area.y + area.height; y++) {
+    const v = (y - area.y + 0.5) / scale - 0.5 + patchRadius;
+    const top = Math.min(height - 2, Math.floor(v));
+    for (let x = area.x; x < area.x + area.width; x++) {
+      const i = y * copy.width + x;
+      if (!hole.data[i]) continue;
+      const u = (x - area.x + 0.5) / scale - 0.5 + patchRadius;
+      const left = Math.min(width - 2, Math.floor(u));
+      const p = (top * width + left) * 4;
+      const [fx, fy] = [u - left, v - top];
+      for (let c = 0; c < 3; c++) {
+        const above = pixels[p + c]! * (1 - fx) + pixels[p + 4 + c]! * fx;
+        const below = pixels[p + width * 4 + c]! * (1 - fx) + pixels[p + width * 4 + 4 + c]! * fx;
+        copy.data[i * 4 + c] = above * (1 - fy) + below * fy;
+      }
+      copy.data[i * 4 + 3] = 255;
+    }
+  }
   return copy;
 }

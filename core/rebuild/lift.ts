@@ -1,9 +1,7 @@
-import { bandRadius } from '../cut/alpha.ts';
 import { cleanColours } from '../cut/foreground-colours.ts';
 import type { Progress } from '../pixels/progress.ts';
-import { boundsOf, cropRgba, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
-import { rebuild, type Preview } from './fill.ts';
-import { holeBehind } from './hole.ts';
+import { boundsOf, cropRgba, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
+import { retouch, type Touch } from './retouch.ts';
 
 /** Thrown when there is nothing to lift. */
 export class NothingToLift extends Error {
@@ -13,40 +11,20 @@ export class NothingToLift extends Error {
   }
 }
 
-export interface LiftRequest {
-  picture: Rgba;
-  /** Alpha of the piece, 0..255. */
-  alpha: Bytes;
-  /** Pieces lifted from the same picture before: they are rebuilt away too. */
-  others: readonly { alpha: Bytes; x: number; y: number }[];
-  seed: number;
-}
-
-export interface Lifted {
-  /** The piece with its own colours, trimmed to `bounds`. */
-  cutout: Rgba;
-  bounds: Rect;
-  /** The picture with all pieces rebuilt away. */
-  background: Rgba;
-}
-
-/** Lift out: the piece, trimmed and with clean colours, and a whole background behind it. @throws NothingToLift, Cancelled */
-export async function liftPiece(request: LiftRequest, progress?: Progress, preview?: Preview): Promise<Lifted> {
-  const { picture, alpha, others, seed } = request;
+/**
+ * The piece with clean edge colours and its own retouching, trimmed to `bounds`.
+ * @param alpha of the piece, 0..255  @param colours the piece's colours when they are known, as from a key
+ * @throws NothingToLift, Cancelled
+ */
+export async function cutPiece(
+  request: { picture: Rgba; alpha: Bytes; colours?: Rgba; touches?: readonly Touch[] },
+  progress?: Progress,
+): Promise<{ cutout: Rgba; bounds: Rect }> {
+  const { picture, alpha, colours, touches = [] } = request;
   const bounds = boundsOf(alpha);
   if (!bounds) throw new NothingToLift();
   progress?.report?.('Cleaning the edge colours', 0);
-  const cutout = cropRgba(cleanColours(picture, alpha), bounds);
-  const all = makeBytes(picture.width, picture.height);
-  all.data.set(alpha.data);
-  for (const other of others) {
-    for (let y = 0; y < other.alpha.height; y++) {
-      for (let x = 0; x < other.alpha.width; x++) {
-        const i = (other.y + y) * picture.width + other.x + x;
-        all.data[i] = Math.max(all.data[i]!, other.alpha.data[y * other.alpha.width + x]!);
-      }
-    }
-  }
-  const hole = holeBehind(all, bandRadius(picture.width, picture.height));
-  return { cutout, bounds, background: await rebuild({ picture, hole, seed }, progress, preview) };
+  let piece = colours ?? cleanColours(picture, alpha);
+  for (const touch of touches) piece = await retouch(piece, touch, alpha, progress);
+  return { cutout: cropRgba(piece, bounds), bounds };
 }

@@ -21,7 +21,25 @@ export interface FillLevel {
   isSource: Uint8Array;
   /** Centres of all patches that overlap the hole, in scan order. */
   targets: Int32Array;
+  /** Lines that must run through the hole; `at` holds for each target 1 + the index of its line, 0 for none. */
+  lines?: { all: LevelLine[]; at: Uint8Array } | null;
 }
+
+/** A straight line from (x, y) in the unit direction (dx, dy). It rules over its length; sources may lie beyond. */
+export interface LevelLine {
+  x: number;
+  y: number;
+  dx: number;
+  dy: number;
+  length: number;
+}
+
+/** Signed distance of a point from a line. */
+export const besideLine = (line: LevelLine, x: number, y: number): number =>
+  (x - line.x) * line.dy - (y - line.y) * line.dx;
+
+/** What it costs, in squared bytes over a patch, to copy from one pixel further beside a guide line than the target lies. */
+const astray = 60_000;
 
 /** For every pixel index of a level the centre of its best source patch, and the distance to it. */
 export interface PatchField {
@@ -118,6 +136,8 @@ export interface Sweep {
   sparse: boolean;
   /** Added to a distance for every pixel that a source lies higher or lower than its target. */
   rowPenalty: number;
+  /** How often sources are used already; null to let any be used as often as it fits. */
+  usage?: SourceUsage | null;
   random: () => number;
 }
 
@@ -133,7 +153,7 @@ export async function sweepField(
 ): Promise<void> {
   const { targets } = level;
   const count = targets.length;
-  const blockSize = 6000;
+  const blockSize = 4000;
   for (let from = 0; from < count; from += blockSize) {
     await checkpoint(progress);
     const to = Math.min(count, from + blockSize);
@@ -141,26 +161,72 @@ export async function sweepField(
   }
 }
 
+/** Sources are counted in blocks of this many pixels a side. */
+const usageBlock = 4;
+
+/** How many targets copy from each block of a level, as a share of its pixels. */
+export interface SourceUsage {
+  columns: number;
+  share: Float32Array;
+}
+
+/** Counts where the targets of a field copy from. */
+export function usageOf({ width, height, targets }: FillLevel, field: PatchField): SourceUsage {
+  const columns = Math.ceil(width / usageBlock);
+  const share = new Float32Array(columns * Math.ceil(height / usageBlock));
+  for (const t of targets) {
+    const m = field.match[t]!;
+    const block = ((((m / width) | 0) / usageBlock) | 0) * columns + (((m % width) / usageBlock) | 0);
+    share[block] = share[block]! + 1 / usageBlock ** 2;
+  }
+  return { columns, share };
+}
+
+/** What it costs, in squared bytes over a patch, to copy a place once more than once: the same stone twice is noticed. */
+const repetition = 4_000;
+
+/** Patch distance of a target and a source, and what the source's place adds to it; given up once above `limit`. */
+function costOf(
+  level: FillLevel,
+  sweep: Sweep,
+  t: number,
+  line: LevelLine | null,
+  source: number,
+  limit: number,
+): number {
+  const { width } = level;
+  const row = (t / width) | 0;
+  const sourceRow = (source / width) | 0;
+  const penalty = line
+    ? astray * (besideLine(line, source % width, sourceRow) - besideLine(line, t % width, row)) ** 2
+    : sweep.rowPenalty * Math.abs(sourceRow - row) + repeated(sweep, source, width, sourceRow);
+  if (penalty >= limit) return penalty;
+  const compare = sweep.sparse ? sparseDistance : patchDistance;
+  return compare(level, t, source, limit - penalty) + penalty;
+}
+
+function repeated({ usage }: Sweep, source: number, width: number, row: number): number {
+  if (!usage) return 0;
+  const share = usage.share[((row / usageBlock) | 0) * usage.columns + (((source % width) / usageBlock) | 0)]!;
+  return share > 1.1 ? repetition * (share - 1.1) : 0;
+}
+
 function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): void {
   const { isSource, width, height } = level;
   const { match, cost } = field;
   const { random } = sweep;
   const row = (t / width) | 0;
-  const compare = sweep.sparse ? sparseDistance : patchDistance;
-  const distance = (source: number, limit: number): number => {
-    const penalty = sweep.rowPenalty * Math.abs(((source / width) | 0) - row);
-    return penalty >= limit ? penalty : compare(level, t, source, limit - penalty) + penalty;
-  };
+  const line = level.lines?.at[t] ? level.lines.all[level.lines.at[t]! - 1]! : null;
   const back = sweep.reverse ? 1 : -1;
   let best = match[t]!;
-  let bestCost = sweep.fresh ? distance(best, Infinity) : cost[t]!;
+  let bestCost = sweep.fresh ? costOf(level, sweep, t, line, best, Infinity) : cost[t]!;
   for (let k = 0; k < 2; k++) {
     const step = k === 0 ? back : back * width;
     const theirs = match[t + step]!;
     if (theirs === 0) continue;
     const candidate = theirs - step;
     if (candidate === best || candidate < 0 || !isSource[candidate]) continue;
-    const d = distance(candidate, bestCost / coherence);
+    const d = costOf(level, sweep, t, line, candidate, bestCost / coherence);
     if (d * coherence < bestCost) {
       best = candidate;
       bestCost = d;
@@ -168,13 +234,24 @@ function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): 
   }
   const bx = best % width;
   const by = (best / width) | 0;
+  for (let window = line ? Math.max(width, height) : 0; window >= 1; window >>= 1) {
+    const along = (random() * 2 - 1) * window;
+    const x = Math.round((t % width) + line!.dx * along);
+    const y = Math.round(row + line!.dy * along);
+    if (x < 0 || y < 0 || x >= width || y >= height || !isSource[y * width + x]) continue;
+    const d = costOf(level, sweep, t, line, y * width + x, bestCost);
+    if (d < bestCost) {
+      best = y * width + x;
+      bestCost = d;
+    }
+  }
   for (let window = sweep.reach; window >= 1; window >>= 1) {
     const x = bx + Math.round((random() * 2 - 1) * window);
     const y = by + Math.round((random() * 2 - 1) * window);
     if (x < 0 || y < 0 || x >= width || y >= height) continue;
     const candidate = y * width + x;
     if (!isSource[candidate]) continue;
-    const d = distance(candidate, bestCost);
+    const d = costOf(level, sweep, t, line, candidate, bestCost);
     if (d < bestCost) {
       best = candidate;
       bestCost = d;

@@ -1,36 +1,13 @@
 import { expect } from 'chai';
 import { Cancelled } from '../pixels/progress.ts';
 import { seededRandom } from '../pixels/random.ts';
-import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { NothingToContinue, rebuild } from './fill.ts';
 import { holeBehind } from './hole.ts';
-import { liftPiece, NothingToLift } from './lift.ts';
+import { rebuildBehind } from './behind.ts';
+import { cutPiece, NothingToLift } from './lift.ts';
 import { patchDistance, type FillLevel } from './patch-field.ts';
-
-function paint(width: number, height: number, color: (x: number, y: number) => [number, number, number]): Rgba {
-  const picture = makeRgba(width, height);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) picture.data.set([...color(x, y), 255], (y * width + x) * 4);
-  return picture;
-}
-
-function disc(width: number, height: number, cx: number, cy: number, r: number): Bytes {
-  const mask = makeBytes(width, height);
-  for (let i = 0; i < mask.data.length; i++)
-    mask.data[i] = Math.hypot((i % width) - cx, Math.floor(i / width) - cy) < r ? 1 : 0;
-  return mask;
-}
-
-/** Planks with a fine grain: a texture a blur cannot pass for. */
-function planks(width: number, height: number): Rgba {
-  const random = seededRandom(4);
-  const grain = Float32Array.from({ length: width * height }, () => random());
-  return paint(width, height, (x, y) => {
-    const gap = x % 24 < 3 ? 0.4 : 1;
-    const v = gap * (110 + 50 * grain[y * width + x]! + 14 * Math.sin(x * 0.8));
-    return [v, v * 0.85, v * 0.7];
-  });
-}
+import { disc, paint, planks } from './test-pictures.ts';
 
 function energy(picture: Rgba, inside: (x: number, y: number) => boolean): number {
   let sum = 0;
@@ -92,11 +69,11 @@ describe('rebuild', () => {
   });
 
   it('shows coarse results first, each a whole picture', async () => {
-    const picture = planks(200, 150);
+    const picture = planks(400, 300);
     let shown = 0;
-    await rebuild({ picture, hole: disc(200, 150, 100, 75, 40), seed: 1 }, undefined, (p) => {
+    await rebuild({ picture, hole: disc(400, 300, 200, 150, 60), seed: 1 }, undefined, (p) => {
       shown++;
-      expect([p.width, p.height]).to.deep.equal([200, 150]);
+      expect([p.width, p.height]).to.deep.equal([400, 300]);
     });
     expect(shown).to.be.greaterThan(1);
   });
@@ -159,21 +136,16 @@ describe('lift', () => {
     const two = disc(200, 140, 140, 70, 16);
     for (let i = 0; i < one.data.length; i++) if (one.data[i] || two.data[i]) picture.data.set([0, 255, 0, 255], i * 4);
     const alphaOf = (m: Bytes): Bytes => ({ ...m, data: m.data.map((v) => v * 255) });
-    const lifted = await liftPiece({
-      picture,
-      alpha: alphaOf(one),
-      others: [{ alpha: alphaOf(two), x: 0, y: 0 }],
-      seed: 1,
-    });
+    const lifted = await cutPiece({ picture, alpha: alphaOf(one) });
+    const pieces = [one, two].map((mask) => ({ alpha: alphaOf(mask), x: 0, y: 0 }));
+    const { plate } = await rebuildBehind({ picture, pieces, shadows: [], seed: 1 });
     expect(lifted.bounds).to.deep.equal({ x: 45, y: 55, width: 31, height: 31 });
     expect([lifted.cutout.width, lifted.cutout.height]).to.deep.equal([31, 31]);
-    for (const x of [60, 140]) expect(lifted.background.data[(70 * 200 + x) * 4 + 1]).to.be.lessThan(200);
+    for (const x of [60, 140]) expect(plate.data[(70 * 200 + x) * 4 + 1]).to.be.lessThan(200);
   });
 
   it('refuses to lift nothing', async () => {
-    const error = await liftPiece({ picture: planks(40, 40), alpha: makeBytes(40, 40), others: [], seed: 1 }).catch(
-      (e: unknown) => e,
-    );
+    const error = await cutPiece({ picture: planks(40, 40), alpha: makeBytes(40, 40) }).catch((e: unknown) => e);
     expect(error).to.be.instanceOf(NothingToLift);
   });
 });

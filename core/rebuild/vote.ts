@@ -20,7 +20,7 @@ export async function vote(
   const proposals = new Float64Array(span * span * 4);
   const result = new Uint8Array(targets.length * 3);
   for (let k = 0; k < targets.length; k++) {
-    if (k % 8000 === 0) await checkpoint(progress);
+    if (k % 4000 === 0) await checkpoint(progress);
     const t = targets[k]!;
     if (known[t]) continue;
     let n = 0;
@@ -102,17 +102,19 @@ function weightsOf(field: PatchField, trust: Float32Array, targets: Int32Array):
 /**
  * Copies each pixel of the hole whole from the best of the patches covering it: regions come over as they are, with their
  * grain, which every mean would lose. Ends each level, and starts the next from matches instead of enlarged pixels.
+ * @returns for every hole pixel the pixel it was copied from; -1 elsewhere
  */
 export async function copyBest(
   level: FillLevel,
   field: PatchField,
   trust: Float32Array,
   progress: Progress | undefined,
-): Promise<void> {
+): Promise<Int32Array> {
   const { width, pixels, known, targets } = level;
   const weight = weightsOf(field, trust, targets);
+  const origin = new Int32Array(known.length).fill(-1);
   for (let k = 0; k < targets.length; k++) {
-    if (k % 8000 === 0) await checkpoint(progress);
+    if (k % 4000 === 0) await checkpoint(progress);
     const t = targets[k]!;
     if (known[t]) continue;
     let heaviest = 0;
@@ -126,11 +128,13 @@ export async function copyBest(
       }
     }
     if (heaviest === 0) continue;
+    origin[t] = from;
     // Sources are given pixels, never targets, so what is copied here is not copied from again.
     pixels[t * 4] = pixels[from * 4]!;
     pixels[t * 4 + 1] = pixels[from * 4 + 1]!;
     pixels[t * 4 + 2] = pixels[from * 4 + 2]!;
   }
+  return origin;
 }
 
 /** Variance of the proposals (squared bytes, three channels) below which they count as one. */

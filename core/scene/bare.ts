@@ -1,4 +1,4 @@
-import { cameraAt, evaluateFrame, layerMatrix, pixelsOf } from './evaluate.ts';
+import { evaluateFrame, frameCornersIn, pixelsOf } from './evaluate.ts';
 import type { Document, Layer, Shot } from './document.ts';
 import { invert, transform } from './matrix.ts';
 
@@ -43,25 +43,13 @@ export function bareFrames(document: Document, shot: Shot): number[] {
 export function enlargementToCover(document: Document, shot: Shot, layer: Layer): number {
   const pixels = pixelsOf(document, layer.source);
   if (!pixels) return 1;
-  const { width, height } = document.frame;
   const [px, py] = layer.pivot;
   let factor = 1;
-  for (let frame = 0; frame < shot.length; frame++) {
-    const matrix = layerMatrix(document, layer, cameraAt(shot, frame), frame);
-    if (!matrix) continue;
-    const back = invert(matrix);
-    for (const [x, y] of [
-      [0, 0],
-      [width, 0],
-      [0, height],
-      [width, height],
-    ] as const) {
-      const [u, v] = transform(back, x, y);
-      const roomX = u < px ? px - pixels.x : pixels.x + pixels.width - px;
-      const roomY = v < py ? py - pixels.y : pixels.y + pixels.height - py;
-      if (roomX <= 0 || roomY <= 0) return Infinity;
-      factor = Math.max(factor, Math.abs(u - px) / roomX, Math.abs(v - py) / roomY);
-    }
+  for (const [u, v] of frameCornersIn(document, shot, layer)) {
+    const roomX = u < px ? px - pixels.x : pixels.x + pixels.width - px;
+    const roomY = v < py ? py - pixels.y : pixels.y + pixels.height - py;
+    if (roomX <= 0 || roomY <= 0) return Infinity;
+    factor = Math.max(factor, Math.abs(u - px) / roomX, Math.abs(v - py) / roomY);
   }
   return factor;
 }

@@ -1,38 +1,88 @@
 import { z } from 'zod';
 import { easingSchema } from '../motion/easing.ts';
 import { numberPropertySchema, pointPropertySchema } from '../motion/property.ts';
+import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
+import { fileHash, id, name, pointSchema, rectSchema, size, strokeSchema } from './schema-parts.ts';
+import { upgraded } from './upgrade.ts';
 
 /** The version this code writes. */
-export const documentVersion = 1;
+export const documentVersion = 2;
 
 export const limits = { edge: 8192, frames: 3600, rate: 120 } as const;
 
-const id = z.string().regex(/^[a-z0-9-]{1,40}$/);
-const fileHash = z.string().regex(/^[0-9a-f]{64}$/);
-const name = z.string().trim().min(1).max(120);
-const size = z.number().int().min(1);
-
-const rectSchema = z.object({
-  x: z.number(),
-  y: z.number(),
-  width: z.number().positive(),
-  height: z.number().positive(),
-});
-
-const strokeSchema = z.object({
-  radius: z.number().positive().max(2000),
-  points: z
-    .array(z.tuple([z.number(), z.number()]))
-    .min(1)
-    .max(20_000),
-});
-
-/** Everything needed to find a piece again. */
-export const recipeSchema = z.object({
+/** Everything needed to find what stands out again. */
+export const subjectRecipeSchema = z.object({
+  kind: z.literal('subject'),
   answer: z.enum(['foreground', 'subject']),
   keep: z.array(strokeSchema),
   drop: z.array(strokeSchema),
   box: rectSchema.nullable(),
+});
+
+/** A soft shadow, lifted off the ground inside a generously painted region. */
+const shadowRecipeSchema = z.object({
+  kind: z.literal('shadow'),
+  /** The piece that throws it. */
+  of: id,
+  region: z.array(strokeSchema).min(1),
+});
+
+const byte = z.number().min(0).max(255);
+
+/** By colour: what differs from a screen. */
+const chromaRecipeSchema = z.object({
+  kind: z.literal('chroma'),
+  /** Samples of the screen; found by itself when empty. */
+  colours: z.array(z.tuple([byte, byte, byte])).max(12),
+  core: z.number().min(0).max(200),
+  edge: z.number().min(1).max(220),
+  spill: z.number().min(0).max(1),
+});
+
+/** By brightness: the dark or the light side is taken away. */
+const lumaRecipeSchema = z.object({
+  kind: z.literal('luma'),
+  drop: z.enum(['dark', 'light']),
+  low: byte,
+  high: byte,
+});
+
+/** Light on black as colour and alpha. */
+const unveilRecipeSchema = z.object({ kind: z.literal('unveil'), black: z.number().min(0).max(128) });
+
+/** A stored alpha, lying at (x, y) of the picture: one of several things split apart, or a mask brought in. */
+const maskRecipeSchema = z.object({
+  kind: z.literal('mask'),
+  file: fileHash,
+  x: z.number().int(),
+  y: z.number().int(),
+});
+
+/** What a piece is found by in the Cut room. */
+export const cutRecipeSchema = z.discriminatedUnion('kind', [
+  subjectRecipeSchema,
+  chromaRecipeSchema,
+  lumaRecipeSchema,
+  unveilRecipeSchema,
+  maskRecipeSchema,
+]);
+
+export const recipeSchema = z.discriminatedUnion('kind', [
+  subjectRecipeSchema,
+  chromaRecipeSchema,
+  lumaRecipeSchema,
+  unveilRecipeSchema,
+  maskRecipeSchema,
+  shadowRecipeSchema,
+]);
+
+export const careSchema = z.object({ grow: z.number().min(-60).max(60), soften: z.number().min(0).max(200) });
+
+/** A stroke of the Restore or the Wipe away brush. */
+export const alphaMarkSchema = z.object({
+  kind: z.enum(['restore', 'wipe']),
+  stroke: strokeSchema,
+  soft: z.number().min(0).max(1),
 });
 
 const pictureSchema = z.object({
@@ -44,8 +94,8 @@ const pictureSchema = z.object({
   file: fileHash,
   width: size,
   height: size,
-  /** The picture with its lifted pieces rebuilt away; null before the first lift. */
-  background: z.object({ file: fileHash, seed: z.number().int().min(0) }).nullable(),
+  /** The steps from the picture to its clean plate; null while there is nothing to show but the picture. */
+  background: plateSchema.nullable(),
 });
 
 const pieceSchema = z.object({
@@ -55,6 +105,10 @@ const pieceSchema = z.object({
   recipe: recipeSchema,
   /** The cut itself, trimmed to `bounds` in picture pixels; null while it was never lifted. */
   cutout: z.object({ file: fileHash, bounds: rectSchema }).nullable(),
+  care: careSchema,
+  marks: z.array(alphaMarkSchema),
+  /** Retouching of the piece itself, done again with every lift. */
+  touches: z.array(touchSchema),
 });
 
 const sourceSchema = z.discriminatedUnion('kind', [
@@ -62,6 +116,18 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('background'), picture: id }),
   z.object({ kind: z.literal('picture'), picture: id }),
 ]);
+
+/**
+ * How a layer follows another: `follow` of the other's way from its place at fastening, sideways and up or down. As the
+ * other rises by the height of the frame, the layer loses `fade` of its opacity and `shrink` of its size.
+ */
+const fastenedSchema = z.object({
+  to: id,
+  place: pointSchema,
+  follow: pointSchema,
+  fade: z.number().min(0).max(10),
+  shrink: z.number().min(0).max(10),
+});
 
 const layerSchema = z.object({
   id,
@@ -81,6 +147,7 @@ const layerSchema = z.object({
   rotation: numberPropertySchema,
   /** 0..1 */
   opacity: numberPropertySchema,
+  fastened: fastenedSchema.nullable(),
 });
 
 const framingSchema = z.object({ x: z.number(), y: z.number(), size: z.number().min(0.05).max(4) });
@@ -118,9 +185,15 @@ export const documentSchema = z
     const pictures = new Set(document.pictures.map((p) => p.id));
     const pieces = new Set(document.pieces.map((p) => p.id));
     const complain = (message: string) => context.addIssue({ code: 'custom', message });
-    for (const piece of document.pieces) if (!pictures.has(piece.picture)) complain(`piece ${piece.id} has no picture`);
+    for (const piece of document.pieces) {
+      if (!pictures.has(piece.picture)) complain(`piece ${piece.id} has no picture`);
+      if (piece.recipe.kind === 'shadow' && !pieces.has(piece.recipe.of)) complain(`shadow ${piece.id} has no piece`);
+    }
     for (const shot of document.shots) {
-      for (const { id: layer, source } of shot.layers) {
+      const layers = new Set(shot.layers.map((l) => l.id));
+      for (const { id: layer, source, fastened } of shot.layers) {
+        if (fastened && (!layers.has(fastened.to) || fastened.to === layer))
+          complain(`layer ${layer} is fastened to nothing`);
         const known = source.kind === 'piece' ? pieces.has(source.piece) : pictures.has(source.picture);
         if (!known) complain(`layer ${layer} has no source`);
       }
@@ -138,6 +211,13 @@ export type Document = z.infer<typeof documentSchema>;
 export type Picture = z.infer<typeof pictureSchema>;
 export type Piece = z.infer<typeof pieceSchema>;
 export type Recipe = z.infer<typeof recipeSchema>;
+export type SubjectRecipe = z.infer<typeof subjectRecipeSchema>;
+export type ShadowRecipe = z.infer<typeof shadowRecipeSchema>;
+export type CutRecipe = z.infer<typeof cutRecipeSchema>;
+export type AlphaMark = z.infer<typeof alphaMarkSchema>;
+
+/** What every new piece begins with beside its recipe. */
+export const untouched = { cutout: null, care: { grow: 0, soften: 0 }, marks: [], touches: [] };
 export type Shot = z.infer<typeof shotSchema>;
 export type Layer = z.infer<typeof layerSchema>;
 export type LayerSource = z.infer<typeof sourceSchema>;
@@ -151,9 +231,9 @@ export class UnreadableDocument extends Error {
   }
 }
 
-/** Checks a value from outside. There is one version so far; an upgrade of older ones would come before the check. */
+/** Checks a value from outside; documents of older versions are brought up to date first. */
 export function readDocument(value: unknown): Document {
-  const parsed = documentSchema.safeParse(value);
+  const parsed = documentSchema.safeParse(upgraded(value));
   if (!parsed.success) throw new UnreadableDocument(z.prettifyError(parsed.error));
   return parsed.data;
 }
@@ -189,8 +269,11 @@ export function filesOf(document: Document): string[] {
   for (const picture of document.pictures) {
     files.add(picture.original);
     files.add(picture.file);
-    if (picture.background) files.add(picture.background.file);
+    if (picture.background) filesOfPlate(picture.background).forEach((file) => files.add(file));
   }
-  for (const piece of document.pieces) if (piece.cutout) files.add(piece.cutout.file);
+  for (const piece of document.pieces) {
+    if (piece.cutout) files.add(piece.cutout.file);
+    if (piece.recipe.kind === 'mask') files.add(piece.recipe.file);
+  }
   return [...files];
 }

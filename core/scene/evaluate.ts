@@ -1,8 +1,9 @@
 import { cameraOfFraming, viewOfPlane, type Camera } from '../depth/camera.ts';
 import { ease } from '../motion/easing.ts';
-import { valueAt } from '../motion/property.ts';
+import { valueAt, type Point } from '../motion/property.ts';
 import type { Document, Layer, LayerSource, Shot } from './document.ts';
-import { compose, type Matrix } from './matrix.ts';
+import { compose, invert, transform, type Matrix } from './matrix.ts';
+import { currentPlate } from './plate.ts';
 
 /** One picture to draw: the source's pixels through `matrix` into frame pixels, origin at the frame's top left corner. */
 export interface Draw {
@@ -43,12 +44,12 @@ export function pixelsOf(document: Document, source: LayerSource): SourcePixels 
   }
   const picture = document.pictures.find((p) => p.id === source.picture);
   if (!picture) return null;
-  const whole = { x: 0, y: 0, width: picture.width, height: picture.height, opaque: true };
+  if (source.kind === 'background' && picture.background) {
+    const { file, bounds } = currentPlate(picture.background);
+    return { file, ...bounds, opaque: true };
+  }
   // Before anything was lifted the background is the picture itself.
-  return {
-    ...whole,
-    file: source.kind === 'background' && picture.background ? picture.background.file : picture.file,
-  };
+  return { x: 0, y: 0, width: picture.width, height: picture.height, opaque: true, file: picture.file };
 }
 
 /** The camera at a frame: on its way from the first Framing to the last. */
@@ -59,10 +60,46 @@ export function cameraAt(shot: Shot, frame: number): Camera {
   return cameraOfFraming({ x: mix(first.x, last.x), y: mix(first.y, last.y), size: mix(first.size, last.size) }, depth);
 }
 
+/** Where a layer's own position property puts its pivot at a frame. */
+export const placeAt = (layer: Layer, frame: number): Point => valueAt(layer.position, frame);
+
+/** What following another layer adds to a layer at a frame. */
+interface Following {
+  move: Point;
+  scale: number;
+  opacity: number;
+}
+
+const alone: Following = { move: [0, 0], scale: 1, opacity: 1 };
+
+/** Follows chains of fastened layers; a ring of them stops where it closes. */
+export function followingAt(
+  shot: Shot,
+  layer: Layer,
+  frame: number,
+  height: number,
+  seen = new Set<string>(),
+): Following {
+  const { fastened } = layer;
+  const owner = fastened && !seen.has(layer.id) ? shot.layers.find((l) => l.id === fastened.to) : undefined;
+  if (!fastened || !owner) return alone;
+  const theirs = followingAt(shot, owner, frame, height, new Set(seen).add(layer.id));
+  const [x, y] = placeAt(owner, frame);
+  const way: Point = [x + theirs.move[0] - fastened.place[0], y + theirs.move[1] - fastened.place[1]];
+  const risen = Math.max(0, -way[1] / height);
+  return {
+    move: [way[0] * fastened.follow[0], way[1] * fastened.follow[1]],
+    scale: Math.max(0.02, 1 - fastened.shrink * risen),
+    opacity: Math.max(0, 1 - fastened.fade * risen),
+  };
+}
+
 /** Maps picture pixels of a layer's source to frame pixels around the frame's centre, as it looks at rest. */
-export function restMatrix(layer: Layer, frame: number): Matrix {
-  const [x, y] = valueAt(layer.position, frame);
-  const scale = valueAt(layer.scale, frame);
+export function restMatrix(layer: Layer, frame: number, following = alone): Matrix {
+  const place = valueAt(layer.position, frame);
+  const x = place[0] + following.move[0];
+  const y = place[1] + following.move[1];
+  const scale = valueAt(layer.scale, frame) * following.scale;
   const angle = (valueAt(layer.rotation, frame) * Math.PI) / 180;
   const cos = Math.cos(angle) * scale;
   const sin = Math.sin(angle) * scale;
@@ -70,12 +107,18 @@ export function restMatrix(layer: Layer, frame: number): Matrix {
 }
 
 /** Maps picture pixels of a layer's source to frame pixels from the top left; null when it is at or behind the lens. */
-export function layerMatrix(document: Document, layer: Layer, camera: Camera, frame: number): Matrix | null {
+export function layerMatrix(
+  document: Document,
+  shot: Shot,
+  layer: Layer,
+  camera: Camera,
+  frame: number,
+): Matrix | null {
   const view = viewOfPlane(camera, layer.depth);
   if (!view) return null;
   const { width, height } = document.frame;
   const seen: Matrix = [view.scale, 0, 0, view.scale, view.x + width / 2, view.y + height / 2];
-  return compose(seen, restMatrix(layer, frame));
+  return compose(seen, restMatrix(layer, frame, followingAt(shot, layer, frame, height)));
 }
 
 /** Layers from far to near; of equal depths the one listed first is nearer. */
@@ -93,9 +136,10 @@ export function evaluateFrame(
   const draws: Draw[] = [];
   for (const layer of farToNear(shot.layers)) {
     if (layer.hidden) continue;
-    const opacity = Math.max(0, Math.min(1, valueAt(layer.opacity, frame)));
+    const following = followingAt(shot, layer, frame, document.frame.height);
+    const opacity = Math.max(0, Math.min(1, valueAt(layer.opacity, frame) * following.opacity));
     const pixels = pixelsOf(document, layer.source);
-    const matrix = layerMatrix(document, layer, camera, frame);
+    const matrix = layerMatrix(document, shot, layer, camera, frame);
     if (!pixels || !matrix || opacity === 0) continue;
     draws.push({
       layer: layer.id,
@@ -108,4 +152,15 @@ export function evaluateFrame(
     });
   }
   return { width: document.frame.width, height: document.frame.height, draws };
+}
+
+/** The frame's four corners in the pixels of a layer's source, frame by frame; frames behind the lens are left out. */
+export function* frameCornersIn(document: Document, shot: Shot, layer: Layer): Generator<Point> {
+  const { width, height } = document.frame;
+  for (let frame = 0; frame < shot.length; frame++) {
+    const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
+    if (!matrix) continue;
+    const back = invert(matrix);
+    for (const x of [0, width]) for (const y of [0, height]) yield transform(back, x, y);
+  }
 }

@@ -3,6 +3,8 @@ import type { Easing } from '../motion/easing.ts';
 import { enlargementToCover } from './bare.ts';
 import type { Document, Framing, Layer } from './document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
+import { placeAt } from './evaluate.ts';
+import { dropLayers } from './project-edits.ts';
 
 /** The properties of a layer that can have keys. */
 export const animated = ['position', 'scale', 'rotation', 'opacity'] as const;
@@ -38,10 +40,28 @@ export const setLocked = defineEdit('Lock or unlock layer', (draft, shot: string
 });
 
 export const removeLayer = defineEdit('Delete layer', (draft, shotId: string, layer: string) => {
-  const shot = find(draft.shots, 'shot', shotId);
-  find(shot.layers, 'layer', layer);
-  shot.layers = shot.layers.filter((l) => l.id !== layer);
+  find(find(draft.shots, 'shot', shotId).layers, 'layer', layer);
+  dropLayers(draft, (l) => l.id === layer);
 });
+
+/** Fastens a layer to another with its place kept; `null` lets it go where it is at `frame`. */
+export function fastenLayer(shotId: string, layerId: string, to: string | null, frame: number): Edit {
+  return defineEdit(to ? 'Fasten layer' : 'Let layer go', (draft: Document) => {
+    const shot = find(draft.shots, 'shot', shotId);
+    const layer = layerIn(draft, shotId, layerId);
+    layer.fastened = to
+      ? { to, place: placeAt(find(shot.layers, 'layer', to), frame), follow: [1, 1], fade: 0, shrink: 0 }
+      : null;
+  })();
+}
+
+export const setFastening = defineEdit(
+  'Change fastening',
+  (draft, shot: string, layer: string, change: Partial<NonNullable<Layer['fastened']>>) => {
+    const found = layerIn(draft, shot, layer);
+    if (found.fastened) found.fastened = { ...found.fastened, ...change };
+  },
+);
 
 function changeProperty<P extends Animated>(
   name: string,

@@ -1,13 +1,14 @@
 import { enlargementToCover } from './bare.ts';
 import type { Document, Layer, LayerSource, Picture, Piece, Shot } from './document.ts';
 import { defineEdit, find } from './edit.ts';
+import { placeAt } from './evaluate.ts';
+import type { PlateStep } from './plate.ts';
 
 export interface LiftResult {
-  piece: string;
-  cutout: NonNullable<Piece['cutout']>;
-  background: NonNullable<Picture['background']>;
-  /** Ids for layers that may have to be made. */
-  pieceLayer: string;
+  /** What was cut: the piece, and the shadows lifted with it. `layer` is an id for a layer that may have to be made. */
+  pieces: { piece: string; cutout: NonNullable<Piece['cutout']>; layer: string }[];
+  /** The plate behind, step by step; empty where nothing is rebuilt. */
+  steps: PlateStep[];
   backgroundLayer: string;
 }
 
@@ -16,33 +17,59 @@ const pieceDepth = 3;
 const backgroundDepth = 6;
 const gentleMove = { sideways: 0.03, from: 0.93, to: 0.86 } as const;
 
+/** A shadow follows sideways, stays on the ground, and grows fainter and smaller as its piece rises. */
+const shadowFastening = { follow: [1, 0] as [number, number], fade: 1.4, shrink: 0.5 };
+
 /**
- * Stores a cut piece and the background behind it. Layers that show them already follow by themselves; the first lift of
+ * Stores cut pieces and the plate behind them. Layers that show them already follow by themselves; the first lift of
  * a picture also hangs both in the first shot's depth and starts a camera move.
  */
 export const liftOut = defineEdit('Lift out', (draft, result: LiftResult) => {
-  const piece = find(draft.pieces, 'piece', result.piece);
-  const picture = find(draft.pictures, 'picture', piece.picture);
-  piece.cutout = result.cutout;
-  picture.background = result.background;
+  const first = find(draft.pieces, 'piece', result.pieces[0]!.piece);
+  const picture = find(draft.pictures, 'picture', first.picture);
   const shot = draft.shots[0]!;
   const still = shot.layers.length === 0;
-  const shows = (source: LayerSource): boolean =>
-    shot.layers.some((l) => l.source.kind === source.kind && JSON.stringify(l.source) === JSON.stringify(source));
-  const background: LayerSource = { kind: 'background', picture: picture.id };
-  const front: LayerSource = { kind: 'piece', piece: piece.id };
-  if (!shows(front)) {
-    const { bounds } = result.cutout;
-    const pivot: [number, number] = [bounds.x + bounds.width / 2, bounds.y + bounds.height / 2];
-    shot.layers.unshift(layerOf(draft, picture, front, result.pieceLayer, piece.name, pieceDepth, pivot));
+  for (const { piece: id, cutout, layer } of result.pieces) {
+    const piece = find(draft.pieces, 'piece', id);
+    piece.cutout = cutout;
+    if (showing(shot, { kind: 'piece', piece: id })) continue;
+    hangPiece(draft, shot, picture, piece, layer);
   }
-  if (!shows(background)) {
-    const pivot: [number, number] = [picture.width / 2, picture.height / 2];
-    const name = `${picture.name} background`;
-    shot.layers.push(layerOf(draft, picture, background, result.backgroundLayer, name, backgroundDepth, pivot));
-  }
+  // What was keyed stood before a screen or on black: there is nothing behind it worth rebuilding.
+  if (result.steps.length === 0) return;
+  picture.background = { steps: result.steps };
+  showBackground(draft, picture, result.backgroundLayer);
   if (still) startGentleMove(draft, shot);
 });
+
+function showing(shot: Shot, source: LayerSource): Layer | undefined {
+  const wanted = JSON.stringify(source);
+  return shot.layers.find((layer) => JSON.stringify(layer.source) === wanted);
+}
+
+/** A layer in front for a piece; for a shadow one right behind its piece, fastened to it. */
+function hangPiece(document: Document, shot: Shot, picture: Picture, piece: Piece, id: string): void {
+  const { bounds } = piece.cutout!;
+  const pivot: [number, number] = [bounds.x + bounds.width / 2, bounds.y + bounds.height / 2];
+  const source: LayerSource = { kind: 'piece', piece: piece.id };
+  const owner = piece.recipe.kind === 'shadow' ? showing(shot, { kind: 'piece', piece: piece.recipe.of }) : undefined;
+  const layer = layerOf(document, picture, source, id, piece.name, owner?.depth ?? pieceDepth, pivot);
+  if (!owner) {
+    shot.layers.unshift(layer);
+    return;
+  }
+  layer.fastened = { to: owner.id, place: placeAt(owner, 0), ...shadowFastening };
+  shot.layers.splice(shot.layers.indexOf(owner) + 1, 0, layer);
+}
+
+/** Makes sure that the first shot shows a picture's background. */
+export function showBackground(document: Document, picture: Picture, id: string): void {
+  const shot = document.shots[0]!;
+  const source: LayerSource = { kind: 'background', picture: picture.id };
+  if (showing(shot, source)) return;
+  const pivot: [number, number] = [picture.width / 2, picture.height / 2];
+  shot.layers.push(layerOf(document, picture, source, id, `${picture.name} background`, backgroundDepth, pivot));
+}
 
 /** A layer that shows a source as large as its picture lies when it just covers the frame. */
 function layerOf(
@@ -68,6 +95,7 @@ function layerOf(
     scale: { value: scale },
     rotation: { value: 0 },
     opacity: { value: 1 },
+    fastened: null,
   };
 }
 

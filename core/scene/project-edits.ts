@@ -1,4 +1,14 @@
-import { limits, type Document, type Picture, type Piece, type Recipe } from './document.ts';
+import {
+  limits,
+  untouched,
+  type Document,
+  type Layer,
+  type Picture,
+  type Piece,
+  type Recipe,
+  type ShadowRecipe,
+} from './document.ts';
+import { valueAt, type Point } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';
 
 export const renameProject = defineEdit('Rename project', (draft, name: string) => {
@@ -44,11 +54,13 @@ export const removePicture = defineEdit('Remove picture', (draft, pictureId: str
   const pieces = new Set(draft.pieces.filter((p) => p.picture === pictureId).map((p) => p.id));
   draft.pictures = draft.pictures.filter((p) => p.id !== pictureId);
   draft.pieces = draft.pieces.filter((p) => !pieces.has(p.id));
-  for (const shot of draft.shots) {
-    shot.layers = shot.layers.filter(({ source }) =>
-      source.kind === 'piece' ? !pieces.has(source.piece) : source.picture !== pictureId,
-    );
-  }
+  dropLayers(draft, ({ source }) =>
+    source.kind === 'piece' ? pieces.has(source.piece) : source.picture === pictureId,
+  );
+  // Plates that were taken from it keep their pixels, and would be rebuilt without it the next time.
+  for (const { background } of draft.pictures)
+    for (const step of background?.steps ?? [])
+      if (step.kind === 'behind' && step.photo === pictureId) step.photo = null;
 });
 
 export const addPiece = defineEdit('New piece', (draft, piece: Piece) => {
@@ -61,6 +73,80 @@ export const renamePiece = defineEdit('Rename piece', (draft, pieceId: string, n
   piece.name = name.trim() || piece.name;
 });
 
+/** Puts the things a piece consists of in its place, each a piece with its own layer where the whole had one. */
+export const splitPiece = defineEdit('Split by object', (draft, pieceId: string, parts: SplitPart[]) => {
+  const whole = find(draft.pieces, 'piece', pieceId);
+  const made = parts.map(({ id, file, alphaFile, bounds }, k): Piece => ({
+    ...untouched,
+    id,
+    picture: whole.picture,
+    name: `${whole.name} ${k + 1}`,
+    recipe: { kind: 'mask', file: alphaFile, x: bounds.x, y: bounds.y },
+    cutout: { file, bounds },
+  }));
+  draft.pieces.splice(draft.pieces.indexOf(whole), 1, ...made);
+  for (const { recipe } of draft.pieces)
+    if (recipe.kind === 'shadow' && recipe.of === pieceId) recipe.of = parts[0]!.id;
+  for (const shot of draft.shots) {
+    shot.layers = shot.layers.flatMap((layer) =>
+      layer.source.kind === 'piece' && layer.source.piece === pieceId ? splitLayer(layer, parts, whole.name) : [layer],
+    );
+  }
+  dropLayers(draft, () => false);
+});
+
+export interface SplitPart {
+  id: string;
+  layer: string;
+  /** The part with its colours, and its alpha alone, both trimmed to `bounds`. */
+  file: string;
+  alphaFile: string;
+  bounds: NonNullable<Piece['cutout']>['bounds'];
+}
+
+/** Each part turns about its own middle and lies where it lay in the whole. */
+function splitLayer(layer: Layer, parts: SplitPart[], name: string): Layer[] {
+  return parts.map(({ id, layer: layerId, bounds }, k) => {
+    const pivot: [number, number] = [bounds.x + bounds.width / 2, bounds.y + bounds.height / 2];
+    const scale = valueAt(layer.scale, 0);
+    const angle = (valueAt(layer.rotation, 0) * Math.PI) / 180;
+    const [dx, dy] = [(pivot[0] - layer.pivot[0]) * scale, (pivot[1] - layer.pivot[1]) * scale];
+    const [mx, my] = [dx * Math.cos(angle) - dy * Math.sin(angle), dx * Math.sin(angle) + dy * Math.cos(angle)];
+    const move = ([x, y]: Point): Point => [x + mx, y + my];
+    const position =
+      'value' in layer.position
+        ? { value: move(layer.position.value) }
+        : { keys: layer.position.keys.map((key) => ({ ...key, value: move(key.value) })) };
+    return { ...layer, id: layerId, name: `${name} ${k + 1}`, source: { kind: 'piece', piece: id }, pivot, position };
+  });
+}
+
+/** How a piece's edge is treated, and strokes directly on its alpha. */
+export function setCare(step: string, pieceId: string, change: Partial<Pick<Piece, 'care' | 'marks'>>) {
+  return defineEdit(step, (draft: Document) => {
+    Object.assign(find(draft.pieces, 'piece', pieceId), change);
+  })();
+}
+
+/** A shadow of a piece, or another region for the one there is. */
+export const addShadow = defineEdit(
+  'Lift shadow',
+  (draft, shadow: { id: string; name: string; of: string; region: ShadowRecipe['region'] }) => {
+    const owner = find(draft.pieces, 'piece', shadow.of);
+    const recipe = { kind: 'shadow' as const, of: shadow.of, region: shadow.region };
+    const there = draft.pieces.find((p) => p.id === shadow.id);
+    if (there) there.recipe = recipe;
+    else
+      draft.pieces.push({
+        id: shadow.id,
+        picture: owner.picture,
+        name: shadow.name,
+        recipe,
+        ...untouched,
+      });
+  },
+);
+
 /** `step` names what the user did, for the undo button. */
 export function setRecipe(step: string, pieceId: string, recipe: Recipe) {
   return defineEdit(step, (draft: Document) => {
@@ -68,11 +154,33 @@ export function setRecipe(step: string, pieceId: string, recipe: Recipe) {
   })();
 }
 
-/** Removes a piece and its layers. */
+/** Removes a piece with its shadows and their layers. */
 export const removePiece = defineEdit('Remove piece', (draft, pieceId: string) => {
   find(draft.pieces, 'piece', pieceId);
-  draft.pieces = draft.pieces.filter((p) => p.id !== pieceId);
-  for (const shot of draft.shots) {
-    shot.layers = shot.layers.filter(({ source }) => source.kind !== 'piece' || source.piece !== pieceId);
-  }
+  const gone = new Set(
+    draft.pieces
+      .filter((p) => p.id === pieceId || (p.recipe.kind === 'shadow' && p.recipe.of === pieceId))
+      .map((p) => p.id),
+  );
+  draft.pieces = draft.pieces.filter((p) => !gone.has(p.id));
+  dropLayers(draft, ({ source }) => source.kind === 'piece' && gone.has(source.piece));
 });
+
+/** Takes layers out of all shots, and lets go of what was fastened to them. */
+export function dropLayers(document: Document, drop: (layer: Layer) => boolean): void {
+  for (const shot of document.shots) {
+    shot.layers = shot.layers.filter((layer) => !drop(layer));
+    const left = new Set(shot.layers.map((layer) => layer.id));
+    for (const layer of shot.layers) if (layer.fastened && !left.has(layer.fastened.to)) layer.fastened = null;
+  }
+}
+
+/** One more mark of a retouching brush on a lifted piece, and the cutout as it looks with it. */
+export const setTouchedCutout = defineEdit(
+  'Retouch piece',
+  (draft, pieceId: string, touches: Piece['touches'], file: string) => {
+    const piece = find(draft.pieces, 'piece', pieceId);
+    piece.touches = touches;
+    if (piece.cutout) piece.cutout.file = file;
+  },
+);

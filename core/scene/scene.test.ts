@@ -3,7 +3,7 @@ import { apply, cameraOfFraming, viewOfPlane } from '../depth/camera.ts';
 import { ease, type Easing } from '../motion/easing.ts';
 import { valueAt, withKey, withKeyMoved, withoutKey, withValueAt, type Property } from '../motion/property.ts';
 import { bareFrames, bareShare, enlargementToCover } from './bare.ts';
-import { emptyDocument, filesOf, readDocument, UnreadableDocument, type Document } from './document.ts';
+import { emptyDocument, untouched, filesOf, readDocument, UnreadableDocument, type Document } from './document.ts';
 import { NoSuchThing, type Edit } from './edit.ts';
 import { cameraAt, evaluateFrame } from './evaluate.ts';
 import { proposeFrame } from './frame-proposal.ts';
@@ -23,9 +23,24 @@ import {
 } from './layer-edits.ts';
 import { liftOut } from './lift-edit.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
+import type { PlateStep } from './plate.ts';
 import { addPicture, addPiece, removePicture, removePiece, setFrameRate, setRecipe } from './project-edits.ts';
 
 const hash = (digit: string): string => digit.repeat(64);
+
+/** The step that a first lift makes. */
+export const behindStep = (file: string, width = 1200, height = 800): PlateStep => ({
+  kind: 'behind',
+  id: `step-${file[0]}`,
+  file,
+  bounds: { x: 0, y: 0, width, height },
+  seed: 1,
+  takes: [],
+  mix: [],
+  guides: { from: [], never: [], lines: [] },
+  onlySeen: false,
+  photo: null,
+});
 
 /** A project with one picture lifted: piece in front, background behind, camera moving. */
 export function liftedDocument(): Document {
@@ -43,14 +58,18 @@ export function liftedDocument(): Document {
       id: 'piece',
       picture: 'pic',
       name: 'Lantern',
-      recipe: { answer: 'subject', keep: [], drop: [], box: null },
-      cutout: null,
+      recipe: { kind: 'subject', answer: 'subject', keep: [], drop: [], box: null },
+      ...untouched,
     }),
     liftOut({
-      piece: 'piece',
-      cutout: { file: hash('c'), bounds: { x: 500, y: 200, width: 200, height: 300 } },
-      background: { file: hash('d'), seed: 1 },
-      pieceLayer: 'front',
+      pieces: [
+        {
+          piece: 'piece',
+          cutout: { file: hash('c'), bounds: { x: 500, y: 200, width: 200, height: 300 } },
+          layer: 'front',
+        },
+      ],
+      steps: [behindStep(hash('d'))],
       backgroundLayer: 'back',
     }),
   ];
@@ -246,14 +265,18 @@ describe('lift out', () => {
             id: 'piece',
             picture: 'pic',
             name: 'Q',
-            recipe: { answer: 'subject', keep: [], drop: [], box: null },
-            cutout: null,
+            recipe: { kind: 'subject', answer: 'subject', keep: [], drop: [], box: null },
+            ...untouched,
           }),
           liftOut({
-            piece: 'piece',
-            cutout: { file: hash('c'), bounds: { x: 10, y: 10, width: 50, height: 50 } },
-            background: { file: hash('d'), seed: 1 },
-            pieceLayer: 'f',
+            pieces: [
+              {
+                piece: 'piece',
+                cutout: { file: hash('c'), bounds: { x: 10, y: 10, width: 50, height: 50 } },
+                layer: 'f',
+              },
+            ],
+            steps: [behindStep(hash('d'), w, h)],
             backgroundLayer: 'b',
           }),
         ];
@@ -266,10 +289,14 @@ describe('lift out', () => {
   it('a second lift of the same piece changes pixels only; a second piece gets a layer and a free name', () => {
     const document = liftedDocument();
     const again = liftOut({
-      piece: 'piece',
-      cutout: { file: hash('e'), bounds: { x: 490, y: 190, width: 220, height: 320 } },
-      background: { file: hash('f'), seed: 1 },
-      pieceLayer: 'x',
+      pieces: [
+        {
+          piece: 'piece',
+          cutout: { file: hash('e'), bounds: { x: 490, y: 190, width: 220, height: 320 } },
+          layer: 'x',
+        },
+      ],
+      steps: [behindStep(hash('f'))],
       backgroundLayer: 'y',
     }).apply(document);
     expect(shotOf(again).layers.map((l) => l.id)).to.deep.equal(['front', 'back']);
@@ -278,14 +305,18 @@ describe('lift out', () => {
       id: 'piece-2',
       picture: 'pic',
       name: 'Lantern',
-      recipe: { answer: 'subject', keep: [], drop: [], box: null },
-      cutout: null,
+      recipe: { kind: 'subject', answer: 'subject', keep: [], drop: [], box: null },
+      ...untouched,
     }).apply(again);
     const both = liftOut({
-      piece: 'piece-2',
-      cutout: { file: hash('9'), bounds: { x: 0, y: 0, width: 20, height: 20 } },
-      background: { file: hash('f'), seed: 1 },
-      pieceLayer: 'front-2',
+      pieces: [
+        {
+          piece: 'piece-2',
+          cutout: { file: hash('9'), bounds: { x: 0, y: 0, width: 20, height: 20 } },
+          layer: 'front-2',
+        },
+      ],
+      steps: [behindStep(hash('f'))],
       backgroundLayer: 'z',
     }).apply(two);
     expect(shotOf(both).layers.map((l) => l.name)).to.deep.equal(['Lantern 2', 'Lantern', 'Quay background']);
@@ -344,6 +375,7 @@ describe('edits', () => {
       setKeyEasing('shot', 'front', 'position', 10, 'overshoot'),
       setProperty('shot', 'front', 'rotation', 0, 12),
       setRecipe('Keep stroke', 'piece', {
+        kind: 'subject',
         answer: 'subject',
         keep: [{ radius: 4, points: [[1, 2]] }],
         drop: [],

@@ -28,11 +28,25 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ['F', 'Find subject'],
       ['K', 'Keep strokes'],
       ['D', 'Drop strokes'],
+      ['B', 'Box around it'],
+      ['S', 'Sample the screen'],
+      ['R, X', 'Restore, wipe away'],
       ['[ and ]', 'Thinner, thicker'],
       ['V', 'Next way to look'],
       ['G', 'Ghost'],
       ['Enter', 'Stroke at the crosshair (arrow keys move it)'],
-      ['L', 'Lift out'],
+      ['L', 'Lift out, or lift the shadow'],
+    ],
+  },
+  {
+    title: 'Background',
+    keys: [
+      ['R', 'Paint a region to rebuild'],
+      ['G', 'Line that runs through'],
+      ['M', 'Make it: rebuild or widen'],
+      ['B, C, H', 'Brush away, clone, heal'],
+      ['Alt + press', 'Source for clone and heal'],
+      ['W', 'Widen and level'],
     ],
   },
   {
@@ -57,7 +71,7 @@ export function ShortcutSheet() {
     <Dialog open={open} onClose={setOpen} className="relative z-50">
       <div className="fixed inset-0 bg-ink/30" aria-hidden />
       <div className="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel className="w-[720px] rounded-xl bg-paper p-6 shadow-2xl">
+        <DialogPanel className="max-h-full w-[720px] overflow-auto rounded-xl bg-paper p-6 shadow-2xl">
           <DialogTitle className="mb-4 text-lg font-semibold">Shortcuts</DialogTitle>
           <div className="grid grid-cols-2 gap-x-10 gap-y-5">
             {groups.map((group) => (

@@ -1,5 +1,12 @@
 import { Button } from './button.tsx';
 
+/** Something that is being computed. */
+export interface Activity {
+  doing: string;
+  share: number | null;
+  cancel?: () => void;
+}
+
 interface WorkingProps {
   doing: string;
   /** 0..1, or null when it cannot be said. */
@@ -34,6 +41,16 @@ export function Working({ doing, share, detail, onCancel }: WorkingProps) {
         {detail && <div className="mt-1 text-[12px] text-ink-2">{detail}</div>}
       </div>
       {onCancel && <Button onClick={onCancel}>Cancel</Button>}
+    </div>
+  );
+}
+
+/** What is being done, over the lower edge of a view; nothing while nothing is done. */
+export function WorkingOver({ activity }: { activity: Activity | null }) {
+  if (!activity) return null;
+  return (
+    <div className="absolute inset-x-0 bottom-4 flex justify-center">
+      <Working doing={activity.doing} share={activity.share} onCancel={activity.cancel} />
     </div>
   );
 }

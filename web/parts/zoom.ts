@@ -22,6 +22,8 @@ export interface Zoom {
   /** Whether Space is held: drags move the view. */
   panning: boolean;
   fit(): void;
+  /** Brings a part of the thing into the middle, as large as it is useful. */
+  show(part: { x: number; y: number; width: number; height: number }): void;
   toThing(clientX: number, clientY: number): [number, number];
   startPan(event: ReactPointerEvent): void;
 }
@@ -106,6 +108,12 @@ export function useZoom(
     size,
     panning,
     fit: () => setChosen(null),
+    show: (part) => {
+      const room = Math.min(size.width / (part.width + 60), size.height / (part.height + 60));
+      const scale = Math.max(fitted.scale, Math.min(4, room));
+      const [x, y] = [part.x + part.width / 2, part.y + part.height / 2];
+      setChosen({ scale, x: size.width / 2 - x * scale, y: size.height / 2 - y * scale });
+    },
     toThing: (clientX, clientY) => {
       const box = container.current!.getBoundingClientRect();
       return [(clientX - box.left - view.x) / view.scale, (clientY - box.top - view.y) / view.scale];

@@ -1,14 +1,15 @@
-import type { Recipe } from '../../core/scene/document.ts';
+import type { CutRecipe, Document, Piece } from '../../core/scene/document.ts';
 import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 
 export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
 export type CutLifted = Extract<CutAnswer, { kind: 'lifted' }>;
 export type CutSolved = Extract<CutAnswer, { kind: 'solved' }>;
 
+export type CutFinding = Extract<CutAnswer, { kind: 'checked' }>['findings'][number];
+
 export interface CutListener {
   part?(part: CutPart): void;
   progress?(doing: string, share: number): void;
-  preview?(picture: ImageBitmap): void;
 }
 
 /** Resolves to null when the request was cancelled or overtaken by a newer one. */
@@ -37,18 +38,27 @@ export class CutClient {
     return this.ask({ kind: 'open', request: this.next++, url }, {}).answer;
   }
 
-  solve(recipe: Recipe, listener: CutListener): Promise<CutSolved | null> {
-    return this.ask({ kind: 'solve', request: this.next++, recipe }, listener).answer as Promise<CutSolved | null>;
+  solve(
+    piece: Pick<Piece, 'care' | 'marks'> & { recipe: CutRecipe },
+    listener: CutListener,
+  ): Promise<CutSolved | null> {
+    const { recipe, care, marks } = piece;
+    const asked = this.ask({ kind: 'solve', request: this.next++, recipe, care, marks }, listener);
+    return asked.answer as Promise<CutSolved | null>;
   }
 
   lift(
-    recipe: Recipe,
-    others: { url: string; x: number; y: number }[],
-    seed: number,
+    document: Document,
+    piece: string,
     listener: CutListener,
   ): { answer: Promise<CutLifted | null>; cancel(): void } {
-    const asked = this.ask({ kind: 'lift', request: this.next++, recipe, others, seed }, listener);
+    const asked = this.ask({ kind: 'lift', request: this.next++, document, piece }, listener);
     return { answer: asked.answer as Promise<CutLifted | null>, cancel: asked.cancel };
+  }
+
+  async check(): Promise<CutFinding[]> {
+    const answer = await this.ask({ kind: 'check', request: this.next++ }, {}).answer;
+    return answer?.kind === 'checked' ? answer.findings : [];
   }
 
   close(): void {
@@ -72,7 +82,6 @@ export class CutClient {
     const { listener } = pending;
     if (message.kind === 'progress') listener.progress?.(message.doing, message.share);
     else if (message.kind === 'part') listener.part?.(message);
-    else if (message.kind === 'preview') listener.preview?.(message.picture);
     else {
       this.pending.delete(message.request);
       if (message.kind === 'failed') pending.reject(new Error(message.message));

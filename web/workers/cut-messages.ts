@@ -1,19 +1,23 @@
 import { z } from 'zod';
-import { recipeSchema } from '../../core/scene/document.ts';
+import { alphaMarkSchema, careSchema, cutRecipeSchema, documentSchema } from '../../core/scene/document.ts';
+import { madeStepSchema } from './plate-messages.ts';
 
 const rect = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
 
 /** What the cut worker is asked. Requests are numbered; answers carry the number. */
 export const cutRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('open'), request: z.number(), url: z.string() }),
-  z.object({ kind: z.literal('solve'), request: z.number(), recipe: recipeSchema }),
   z.object({
-    kind: z.literal('lift'),
+    kind: z.literal('solve'),
     request: z.number(),
-    recipe: recipeSchema,
-    others: z.array(z.object({ url: z.string(), x: z.number(), y: z.number() })),
-    seed: z.number(),
+    recipe: cutRecipeSchema,
+    care: careSchema,
+    marks: z.array(alphaMarkSchema),
   }),
+  /** Cuts a piece and makes the plate behind it, with all steps that follow. */
+  z.object({ kind: z.literal('lift'), request: z.number(), document: documentSchema, piece: z.string() }),
+  /** Looks the piece that is shown through for holes, specks and leftovers. */
+  z.object({ kind: z.literal('check'), request: z.number() }),
   z.object({ kind: z.literal('cancel'), request: z.number() }),
 ]);
 export type CutRequest = z.infer<typeof cutRequestSchema>;
@@ -34,14 +38,34 @@ export const cutAnswerSchema = z.discriminatedUnion('kind', [
     cutout: bitmap.nullable(),
     milliseconds: z.number(),
   }),
-  z.object({ kind: z.literal('solved'), request: z.number(), bounds: rect.nullable(), share: z.number() }),
-  z.object({ kind: z.literal('preview'), request: z.number(), picture: bitmap }),
+  z.object({
+    kind: z.literal('solved'),
+    request: z.number(),
+    bounds: rect.nullable(),
+    share: z.number(),
+    /** For keys: how the picture's pixels lie in what the key looks at. */
+    histogram: z.object({ most: z.number(), shares: z.array(z.number()) }).nullable(),
+    /** The screen's colour as it was sampled or found. */
+    screen: z.tuple([z.number(), z.number(), z.number()]).nullable(),
+  }),
   z.object({
     kind: z.literal('lifted'),
     request: z.number(),
-    cutout: z.instanceof(Blob),
-    bounds: rect,
-    background: z.instanceof(Blob),
+    /** The piece first, then the shadows lifted with it. */
+    pieces: z.array(z.object({ piece: z.string(), cutout: z.instanceof(Blob), bounds: rect })),
+    steps: z.array(madeStepSchema),
+  }),
+  z.object({
+    kind: z.literal('checked'),
+    request: z.number(),
+    findings: z.array(
+      z.object({
+        kind: z.enum(['hole', 'speck', 'frame']),
+        bounds: rect,
+        size: z.number(),
+        marks: z.array(alphaMarkSchema),
+      }),
+    ),
   }),
   z.object({ kind: z.literal('cancelled'), request: z.number() }),
   z.object({ kind: z.literal('failed'), request: z.number(), message: z.string() }),

@@ -17,6 +17,9 @@ export async function loadPixels(url: string): Promise<Rgba> {
   return { width, height, data };
 }
 
+/** Address of a stored file; the pages' own module for it is not loaded into workers. */
+export const fileUrlOf = (hash: string): string => `/api/files/${hash}`;
+
 export const bitmapOf = (picture: Rgba): Promise<ImageBitmap> => createImageBitmap(imageDataOf(picture));
 
 function imageDataOf(picture: Rgba): ImageData {
@@ -34,10 +37,4 @@ export async function pngOf(picture: Rgba): Promise<Blob> {
   const canvas = new OffscreenCanvas(picture.width, picture.height);
   canvas.getContext('2d')!.putImageData(imageDataOf(picture), 0, 0);
   return canvas.convertToBlob({ type: 'image/png' });
-}
-
-export function alphaOf(picture: Rgba): Bytes {
-  const data = new Uint8Array(picture.width * picture.height);
-  for (let i = 0; i < data.length; i++) data[i] = picture.data[i * 4 + 3]!;
-  return { width: picture.width, height: picture.height, data };
 }

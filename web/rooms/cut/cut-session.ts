@@ -1,10 +1,17 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Document, Picture, Piece, Recipe } from '../../../core/scene/document.ts';
-import { liftOut } from '../../../core/scene/lift-edit.ts';
+import { untouched, type Document, type Picture, type Piece } from '../../../core/scene/document.ts';
+import type { Edit } from '../../../core/scene/edit.ts';
+import { liftOut, type LiftResult } from '../../../core/scene/lift-edit.ts';
+import { firstBehind, type PlateOrder } from '../../../core/scene/plate.ts';
 import { fileUrl, uploadPixels } from '../../data/api.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
-import { CutClient, type CutPart } from '../../workers/cut-client.ts';
+import { CutClient, type CutFinding, type CutLifted, type CutPart } from '../../workers/cut-client.ts';
+import { splitPiece } from '../../../core/scene/project-edits.ts';
+import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
+import type { Activity } from '../../parts/working.tsx';
+import { finishedStep } from './background/plate-session.ts';
+import { loadPicture } from './use-images.ts';
 
 /** The pixels the view draws from; the session paints into them as answers arrive. */
 export interface CutPixels {
@@ -15,12 +22,6 @@ export interface CutPixels {
   cutout: OffscreenCanvas;
 }
 
-export interface Activity {
-  doing: string;
-  share: number | null;
-  cancel?: () => void;
-}
-
 export interface CutSessionState {
   pixels: CutPixels | null;
   /** Grows whenever pixels changed. */
@@ -28,7 +29,17 @@ export interface CutSessionState {
   activity: Activity | null;
   /** Share of the picture the piece covers, once known. */
   covered: number | null;
-  lift(): void;
+  /** For keys: how the pixels lie in what the key looks at, and the screen's colour. */
+  histogram: { most: number; shares: number[] } | null;
+  screen: [number, number, number] | null;
+  /** Whether a shadow was seen beside the piece when it was lifted. */
+  shadowSeen: boolean;
+  /** Lifts the piece out; `first` is a change that belongs to it, and is only kept when the lift is. */
+  lift(first?: Edit): void;
+  /** Looks the piece through; resolves when that is done. */
+  check(): Promise<CutFinding[]>;
+  /** Parts the piece into the things it consists of, lifting it first where that was not done. */
+  split(): void;
 }
 
 function putPart(pixels: CutPixels, part: CutPart): void {
@@ -64,6 +75,8 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
   const [version, setVersion] = useState(0);
   const [activity, setActivity] = useState<Activity | null>(null);
   const [covered, setCovered] = useState<number | null>(null);
+  const [facts, setFacts] = useState<Pick<CutSessionState, 'histogram' | 'screen'>>({ histogram: null, screen: null });
+  const [shadowOf, setShadowOf] = useState<string | null>(null);
   const client = useRef<CutClient | null>(null);
   const file = picture?.file;
 
@@ -89,7 +102,8 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     };
   }, [file]);
 
-  const recipe = piece?.recipe;
+  const recipe = piece && piece.recipe.kind !== 'shadow' ? piece.recipe : undefined;
+  const { care, marks } = piece ?? untouched;
   useEffect(() => {
     if (!pixels) return;
     if (!recipe) {
@@ -101,16 +115,20 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     setActivity({ doing: 'Finding the edge', share: null });
     setCovered(null);
     client.current
-      ?.solve(recipe, {
-        progress: (doing, share) => current && setActivity({ doing, share }),
-        part: (part) => {
-          putPart(pixels, part);
-          setVersion((v) => v + 1);
+      ?.solve(
+        { recipe, care, marks },
+        {
+          progress: (doing, share) => current && setActivity({ doing, share }),
+          part: (part) => {
+            putPart(pixels, part);
+            setVersion((v) => v + 1);
+          },
         },
-      })
+      )
       .then((solved) => {
         if (!current || !solved) return;
         setCovered(solved.share);
+        setFacts({ histogram: solved.histogram, screen: solved.screen });
         setActivity(null);
         if (solved.share === 0) notify('problem', 'Nothing stood out. Paint Keep strokes over what you want.');
       })
@@ -121,14 +139,13 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     return () => {
       current = false;
     };
-  }, [pixels, recipe]);
+  }, [pixels, recipe, care, marks]);
 
-  const lift = (): void => {
-    if (!piece || !picture || !pixels || !client.current) return;
-    const others = liftedOthers(useProject.getState().document!, piece);
-    const seed = picture.background?.seed ?? 1;
+  const runLift = async (first?: Edit): Promise<boolean> => {
+    if (!piece || !pixels || !client.current) return false;
+    const { document, dispatch } = useProject.getState();
     let cancelled = false;
-    const running = client.current.lift(piece.recipe, others, seed, {
+    const running = client.current.lift(first ? first.apply(document!) : document!, piece.id, {
       progress: (doing, share) => !cancelled && setActivity({ doing, share, cancel }),
     });
     const cancel = (): void => {
@@ -137,36 +154,62 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
       setActivity({ doing: 'Stopping', share: null });
     };
     setActivity({ doing: 'Lifting out', share: 0, cancel });
-    const finish = async (): Promise<void> => {
-      const lifted = await running.answer;
-      setActivity(null);
-      if (!lifted) return notify('done', 'Lifting out was cancelled; nothing changed.');
-      const [cutout, background] = await Promise.all([uploadPixels(lifted.cutout), uploadPixels(lifted.background)]);
-      const first = useProject.getState().document!.shots[0]!.layers.length === 0;
-      useProject.getState().dispatch(
-        liftOut({
-          piece: piece.id,
-          cutout: { file: cutout, bounds: lifted.bounds },
-          background: { file: background, seed },
-          pieceLayer: newId('layer'),
-          backgroundLayer: newId('layer'),
-        }),
-      );
-      notify('done', first ? 'Lifted out. Both layers hang on the Stage.' : 'Lifted out. Its layers follow.');
-    };
-    finish().catch((error: unknown) => {
+    const lifted = await running.answer;
+    setActivity(null);
+    if (!lifted) {
+      notify('done', 'Lifting out was cancelled; nothing changed.');
+      return false;
+    }
+    const result = await storedLift(first ? first.apply(document!) : document!, piece, lifted);
+    const hung = document!.shots[0]!.layers.length > 0;
+    const edit = liftOut(result);
+    dispatch(first ? { name: first.name, apply: (d) => edit.apply(first.apply(d)) } : edit);
+    const shadowWanted = first && lifted.pieces.length < 2;
+    if (shadowWanted) notify('problem', 'No darker ground was found there. Paint more generously over the shadow.');
+    else if (await shadowBeside(piece)) {
+      setShadowOf(piece.id);
+      notify('done', 'Lifted out. A shadow lies next to it; it can be lifted too.');
+    } else notify('done', hung ? 'Lifted out. Its layers follow.' : 'Lifted out. It hangs on the Stage.');
+    return true;
+  };
+  const guarded = (work: Promise<unknown>): void => {
+    work.catch((error: unknown) => {
       setActivity(null);
       notify('problem', sentenceOf(error));
     });
   };
+  const split = async (): Promise<void> => {
+    if (!piece || !picture || (!piece.cutout && !(await runLift()))) return;
+    setActivity({ doing: 'Parting the things', share: null });
+    const { document, dispatch } = useProject.getState();
+    const made = await splitByObject({ document: document!, picture: picture.id }, piece.id).answer;
+    setActivity(null);
+    if (!made) return;
+    if (made.parts.length < 2) return notify('done', 'It is one thing already; nothing was parted.');
+    const parts = await Promise.all(
+      made.parts.map(async ({ cutout, alpha, bounds }) => ({
+        id: newId('piece'),
+        layer: newId('layer'),
+        file: await uploadPixels(cutout),
+        alphaFile: await uploadPixels(alpha),
+        bounds,
+      })),
+    );
+    dispatch(splitPiece(piece.id, parts));
+    notify('done', `Parted into ${parts.length} pieces, each with its own layer.`);
+  };
 
-  return { pixels, version, activity, covered, lift };
-}
-
-async function loadPicture(file: string): Promise<ImageBitmap> {
-  const response = await fetch(fileUrl(file));
-  if (!response.ok) throw new Error('The picture could not be loaded. Reload the page and try again.');
-  return createImageBitmap(await response.blob(), { colorSpaceConversion: 'none' });
+  return {
+    pixels,
+    version,
+    activity,
+    covered,
+    ...facts,
+    shadowSeen: shadowOf !== null && shadowOf === piece?.id,
+    lift: (first) => guarded(runLift(first)),
+    check: () => client.current?.check() ?? Promise.resolve([]),
+    split: () => guarded(split()),
+  };
 }
 
 function clear(pixels: CutPixels): void {
@@ -174,12 +217,28 @@ function clear(pixels: CutPixels): void {
     canvas.getContext('2d')!.clearRect(0, 0, canvas.width, canvas.height);
 }
 
-function liftedOthers(document: Document, piece: Piece): { url: string; x: number; y: number }[] {
-  return document.pieces.flatMap((other) =>
-    other.id !== piece.id && other.picture === piece.picture && other.cutout
-      ? [{ url: fileUrl(other.cutout.file), x: other.cutout.bounds.x, y: other.cutout.bounds.y }]
-      : [],
-  );
+/** Looks once, after the first lift, whether a shadow would stay behind. */
+async function shadowBeside(piece: Piece): Promise<boolean> {
+  const document = useProject.getState().document!;
+  const known = document.pieces.some((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
+  if (known || piece.cutout || piece.recipe.kind !== 'subject') return false;
+  const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
+  return !!found?.region;
 }
 
-export const emptyRecipe: Recipe = { answer: 'subject', keep: [], drop: [], box: null };
+/** Uploads what was lifted, and says it in the words of the document. */
+async function storedLift(document: Document, piece: Piece, lifted: CutLifted): Promise<LiftResult> {
+  const picture = document.pictures.find((p) => p.id === piece.picture)!;
+  const before = picture.background?.steps ?? [];
+  const own: PlateOrder = before[0]?.kind === 'behind' ? before[0] : { ...firstBehind, id: newId('step') };
+  const orders = [own, ...before.filter((step) => step.kind !== 'behind')];
+  const pieces = await Promise.all(
+    lifted.pieces.map(async ({ piece: id, cutout, bounds }) => ({
+      piece: id,
+      cutout: { file: await uploadPixels(cutout), bounds },
+      layer: newId('layer'),
+    })),
+  );
+  const steps = await Promise.all(lifted.steps.map((made, k) => finishedStep(orders[k]!, made, [])));
+  return { pieces, steps, backgroundLayer: newId('layer') };
+}

@@ -1,33 +1,48 @@
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import type { Recipe } from '../../../core/scene/document.ts';
-import { useKeys } from '../../parts/keys.ts';
+import { useEffect, useEffectEvent, useRef, useState, type PointerEvent } from 'react';
+import type { SubjectRecipe } from '../../../core/scene/document.ts';
+import { BrushRing, SignedStrokes, useBrush, WideStroke } from '../../parts/brush.tsx';
 import { drag, useZoom } from '../../parts/zoom.ts';
 import type { CutPixels } from './cut-session.ts';
+import type { CutTool } from './cut-tools.ts';
 import { drawLook, type LookOptions } from './looks.ts';
 
-export type Tool = 'keep' | 'drop' | null;
-type Stroke = Recipe['keep'][number];
+type Stroke = SubjectRecipe['keep'][number];
 
 interface CutViewProps {
   pixels: CutPixels;
   version: number;
   options: LookOptions;
-  tool: Tool;
+  tool: CutTool;
   radius: number;
-  recipe: Recipe | null;
+  recipe: SubjectRecipe | null;
   onStroke(stroke: Stroke): void;
+  onBox(box: { x: number; y: number; width: number; height: number }): void;
   onWipe(wipe: number): void;
+  /** A place to bring into view; a new object each time. */
+  focus: { x: number; y: number; width: number; height: number } | null;
 }
 
 /** The picture, with strokes painted on it directly. */
-export function CutView({ pixels, version, options, tool, radius, recipe, onStroke, onWipe }: CutViewProps) {
+export function CutView({
+  pixels,
+  version,
+  options,
+  tool,
+  radius,
+  recipe,
+  onStroke,
+  onBox,
+  onWipe,
+  focus,
+}: CutViewProps) {
   const container = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const zoom = useZoom(container, pixels.picture);
   const { view, size } = zoom;
-  const [live, setLive] = useState<Stroke | null>(null);
-  const [pointer, setPointer] = useState<[number, number] | null>(null);
-
+  const bringIntoView = useEffectEvent((place: NonNullable<CutViewProps['focus']>) => zoom.show(place));
+  useEffect(() => {
+    if (focus) bringIntoView(focus);
+  }, [focus]);
   useEffect(() => {
     const element = canvas.current;
     if (!element || size.width === 0) return;
@@ -38,81 +53,68 @@ export function CutView({ pixels, version, options, tool, radius, recipe, onStro
     drawLook(element, pixels, view, options);
   }, [pixels, version, view, size, options]);
 
-  const strokeRadius = radius / Math.max(view.scale, 0.05);
-  const start = (event: PointerEvent): void => {
-    if (event.button !== 0) return;
-    if (zoom.panning || !tool) return zoom.startPan(event);
-    let stroke: Stroke = { radius: strokeRadius, points: [roundPoint(zoom.toThing(event.clientX, event.clientY))] };
-    setLive(stroke);
+  const brush = useBrush({
+    zoom,
+    active: tool !== null && tool !== 'box',
+    radius,
+    middle: [pixels.picture.width / 2, pixels.picture.height / 2],
+    onStroke,
+  });
+
+  const [drawn, setDrawn] = useState<{ x: number; y: number; width: number; height: number } | null>(null);
+  const pointerDown = (event: PointerEvent): void => {
+    if (tool !== 'box' || zoom.panning || event.button !== 0) return brush.onPointerDown(event);
+    const from = zoom.toThing(event.clientX, event.clientY);
+    let box: typeof drawn = null;
     drag(
       event,
       (move) => {
-        const point = roundPoint(zoom.toThing(move.clientX, move.clientY));
-        const first = stroke.points[0]!;
-        const last = stroke.points.at(-1)!;
-        // Shift holds a straight line from where the stroke began.
-        if (move.shiftKey) stroke = { ...stroke, points: [first, point] };
-        else if (Math.hypot(point[0] - last[0], point[1] - last[1]) * view.scale > 2)
-          stroke = { ...stroke, points: [...stroke.points, point] };
-        setLive(stroke);
-        setPointer(point);
+        box = boxBetween(from, zoom.toThing(move.clientX, move.clientY), pixels.picture);
+        setDrawn(box);
       },
       () => {
-        setLive(null);
-        onStroke(stroke);
+        setDrawn(null);
+        if (box && box.width * view.scale > 6 && box.height * view.scale > 6) onBox(box);
       },
     );
   };
-
-  useKeys((event) => {
-    if (!tool) return;
-    const arrows: Record<string, [number, number]> = {
-      ArrowLeft: [-1, 0],
-      ArrowRight: [1, 0],
-      ArrowUp: [0, -1],
-      ArrowDown: [0, 1],
-    };
-    const arrow = arrows[event.key];
-    const at = pointer ?? [pixels.picture.width / 2, pixels.picture.height / 2];
-    if (arrow) {
-      event.preventDefault();
-      const far = (event.shiftKey ? 40 : 8) / view.scale;
-      setPointer([at[0] + arrow[0] * far, at[1] + arrow[1] * far]);
-    } else if (event.key === 'Enter' && !(event.target as HTMLElement).closest('button, a, input')) {
-      onStroke({ radius: strokeRadius, points: [roundPoint(at)] });
-    }
-  });
-
-  const cursor = zoom.panning || !tool ? 'cursor-grab' : 'cursor-none';
+  const shownBox = drawn ?? recipe?.box ?? null;
+  const mark = marksOf[tool ?? 'keep'] ?? marksOf.keep!;
+  const cursor = zoom.panning || !tool ? 'cursor-grab' : tool === 'box' ? 'cursor-crosshair' : 'cursor-none';
   return (
     <div
       ref={container}
       data-testid="cut-view"
       data-view={`${view.scale},${view.x},${view.y}`}
       className={`relative h-full overflow-hidden bg-field ${cursor}`}
-      onPointerDown={start}
-      onPointerMove={(event) => setPointer(zoom.toThing(event.clientX, event.clientY))}
-      onPointerLeave={() => !live && setPointer(null)}
+      onPointerDown={pointerDown}
+      onPointerMove={brush.onPointerMove}
+      onPointerLeave={brush.onPointerLeave}
     >
       <canvas ref={canvas} className="absolute inset-0 size-full" aria-label="The picture and its cut" role="img" />
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
         <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
-          {recipe && tool && <StrokeMarks strokes={recipe.keep} kind="keep" scale={view.scale} />}
-          {recipe && tool && <StrokeMarks strokes={recipe.drop} kind="drop" scale={view.scale} />}
-          {live && tool && <LiveStroke stroke={live} kind={tool} />}
-        </g>
-        {tool && pointer && !zoom.panning && (
-          <g transform={`translate(${pointer[0] * view.scale + view.x} ${pointer[1] * view.scale + view.y})`}>
-            <circle r={radius} fill="none" stroke="#1c2a30" strokeWidth={3} opacity={0.6} />
-            <circle
-              r={radius}
+          {recipe && tool && <SignedStrokes strokes={recipe.keep} sign="plus" scale={view.scale} />}
+          {recipe && tool && <SignedStrokes strokes={recipe.drop} sign="minus" scale={view.scale} />}
+          {brush.live && tool && <WideStroke stroke={brush.live} colour={mark.colour} />}
+          {shownBox && (
+            <rect
+              {...shownBox}
               fill="none"
-              stroke="#f5f2eb"
-              strokeWidth={1.5}
-              strokeDasharray={tool === 'drop' ? '4 3' : undefined}
+              stroke="#d99a00"
+              strokeWidth={2 / view.scale}
+              strokeDasharray={drawn ? undefined : `${5 / view.scale} ${4 / view.scale}`}
             />
-            <path d={tool === 'keep' ? 'M-4 0H4M0-4V4' : 'M-4 0H4'} stroke="#f5f2eb" strokeWidth={1.5} />
-          </g>
+          )}
+        </g>
+        {tool && tool !== 'box' && brush.pointer && !zoom.panning && (
+          <BrushRing
+            at={brush.pointer}
+            view={view}
+            radius={tool === 'screen' ? 5 : radius}
+            mark={mark.sign}
+            dashed={mark.sign === 'minus'}
+          />
         )}
       </svg>
       {options.look === 'wipe' && (
@@ -122,52 +124,24 @@ export function CutView({ pixels, version, options, tool, radius, recipe, onStro
   );
 }
 
-const roundPoint = ([x, y]: readonly [number, number]): [number, number] => [
-  Math.round(x * 10) / 10,
-  Math.round(y * 10) / 10,
-];
-const pathOf = (stroke: Stroke): string =>
-  stroke.points.length === 1
-    ? `M${stroke.points[0]!.join(' ')}h0.01`
-    : `M${stroke.points.map((p) => p.join(' ')).join('L')}`;
+/** How each tool's brush looks; never by colour alone. */
+const marksOf: Partial<Record<NonNullable<CutTool>, { colour: string; sign: 'plus' | 'minus' | 'dot' }>> = {
+  keep: { colour: '#0e5b50', sign: 'plus' },
+  drop: { colour: '#ae3b27', sign: 'minus' },
+  restore: { colour: '#0e5b50', sign: 'plus' },
+  wipe: { colour: '#ae3b27', sign: 'minus' },
+  screen: { colour: '#d99a00', sign: 'dot' },
+};
 
-function LiveStroke({ stroke, kind }: { stroke: Stroke; kind: 'keep' | 'drop' }) {
-  return (
-    <path
-      d={pathOf(stroke)}
-      fill="none"
-      stroke={kind === 'keep' ? '#0e5b50' : '#ae3b27'}
-      strokeOpacity={0.55}
-      strokeWidth={stroke.radius * 2}
-      strokeLinecap="round"
-      strokeLinejoin="round"
-    />
-  );
-}
-
-/** Keep strokes are solid with a plus at their head, Drop strokes dashed with a minus. */
-function StrokeMarks({ strokes, kind, scale }: { strokes: Stroke[]; kind: 'keep' | 'drop'; scale: number }) {
-  const colour = kind === 'keep' ? '#0e5b50' : '#ae3b27';
-  return strokes.map((stroke, index) => {
-    const [x, y] = stroke.points[0]!;
-    return (
-      <g key={index}>
-        <path d={pathOf(stroke)} fill="none" stroke="#f5f2eb" strokeWidth={4 / scale} strokeLinecap="round" />
-        <path
-          d={pathOf(stroke)}
-          fill="none"
-          stroke={colour}
-          strokeWidth={2 / scale}
-          strokeDasharray={kind === 'drop' ? `${6 / scale} ${4 / scale}` : undefined}
-          strokeLinecap="round"
-        />
-        <g transform={`translate(${x} ${y}) scale(${1 / scale})`}>
-          <circle r={7} fill={colour} stroke="#f5f2eb" strokeWidth={1.5} />
-          <path d={kind === 'keep' ? 'M-3.5 0H3.5M0-3.5V3.5' : 'M-3.5 0H3.5'} stroke="#f5f2eb" strokeWidth={1.8} />
-        </g>
-      </g>
-    );
-  });
+function boxBetween(
+  a: readonly [number, number],
+  b: readonly [number, number],
+  size: { width: number; height: number },
+) {
+  const clampX = (v: number): number => Math.max(0, Math.min(size.width, Math.round(v)));
+  const clampY = (v: number): number => Math.max(0, Math.min(size.height, Math.round(v)));
+  const [x, y] = [clampX(Math.min(a[0], b[0])), clampY(Math.min(a[1], b[1]))];
+  return { x, y, width: clampX(Math.max(a[0], b[0])) - x, height: clampY(Math.max(a[1], b[1])) - y };
 }
 
 interface WipeHandleProps {
@@ -177,7 +151,7 @@ interface WipeHandleProps {
   onWipe(wipe: number): void;
 }
 
-function WipeHandle({ zoom, width, wipe, onWipe }: WipeHandleProps) {
+export function WipeHandle({ zoom, width, wipe, onWipe }: WipeHandleProps) {
   const x = zoom.view.x + width * wipe * zoom.view.scale;
   const clamp = (v: number): number => Math.max(0, Math.min(1, v));
   return (

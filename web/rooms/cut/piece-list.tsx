@@ -1,6 +1,8 @@
 import { Plus, Trash2 } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
+import { currentPlate } from '../../../core/scene/plate.ts';
 import { removePiece, renamePiece } from '../../../core/scene/project-edits.ts';
 import { fileUrl } from '../../data/api.ts';
 import { useProject } from '../../data/project.ts';
@@ -12,10 +14,13 @@ interface PieceListProps {
   picture: Picture;
   pieces: Piece[];
   piece: Piece | null;
+  /** Whether the background is what is worked on; `children` are its steps. */
+  background?: boolean;
+  children?: ReactNode;
 }
 
 /** The pieces of the picture on a chequer, the background last with its state. */
-export function PieceList({ document, picture, pieces, piece }: PieceListProps) {
+export function PieceList({ document, picture, pieces, piece, background = false, children }: PieceListProps) {
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
   const open = (pieceId: string): void => void navigate(`/project/${id}/cut/${picture.id}/${pieceId}`);
@@ -75,22 +80,41 @@ export function PieceList({ document, picture, pieces, piece }: PieceListProps) 
         {pieces.length === 0 && (
           <li className="py-3 text-[13px] text-ink-2">Press Find subject to make the first piece.</li>
         )}
-        <li className="overflow-hidden rounded-lg border border-line">
-          <div className="flex h-24 items-center justify-center bg-paper-2 p-1.5">
+        <li className={`overflow-hidden rounded-lg border ${background ? 'border-pine' : 'border-line'}`}>
+          <button
+            type="button"
+            className="flex h-24 w-full items-center justify-center bg-paper-2 p-1.5"
+            aria-label="Open the background"
+            aria-pressed={background}
+            onClick={() => open('background')}
+          >
             <img
-              src={fileUrl(picture.background?.file ?? picture.file, 240)}
+              src={fileUrl(picture.background ? currentPlate(picture.background).file : picture.file, 240)}
               alt=""
               className="max-h-full max-w-full"
             />
-          </div>
+          </button>
           <div className="bg-white/70 px-2.5 py-1">
             <div className="text-[13px]">Background</div>
-            <div className="text-[12px] text-ink-2">
-              {picture.background ? 'Rebuilt behind the lifted pieces' : 'As it came; lifting out rebuilds it'}
-            </div>
+            <div className="text-[12px] text-ink-2">{backgroundStory(picture)}</div>
           </div>
         </li>
       </ul>
+      {children && (
+        <>
+          <h2 className="px-3 pb-1 text-[13px] font-semibold">Steps of the background</h2>
+          {children}
+        </>
+      )}
     </aside>
   );
+}
+
+function backgroundStory({ background }: Picture): string {
+  if (!background) return 'As it came; lifting out rebuilds it';
+  const { steps } = background;
+  const behind = steps.some((step) => step.kind === 'behind');
+  const more = steps.length - (behind ? 1 : 0);
+  const rest = more > 0 ? `${more} further ${more === 1 ? 'step' : 'steps'}` : '';
+  return [behind && 'Rebuilt behind the pieces', rest].filter(Boolean).join(', ');
 }

@@ -6,6 +6,7 @@ import { deleteOutput, downloadUrl, listOutputs, storeOutput, type Output } from
 import { notify, sentenceOf } from '../../data/notices.ts';
 import { useDocument, useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
+import { ChoiceCards } from '../../parts/choices.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { Working } from '../../parts/working.tsx';
@@ -85,26 +86,19 @@ export function DeliverRoom() {
         )}
       </section>
       <aside className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="Export">
-        <div role="radiogroup" aria-label="What for" className="flex flex-col gap-1.5">
-          <h2 className="font-semibold">What is it for?</h2>
-          {(Object.keys(formats) as Format[]).map((f) => (
-            <button
-              key={f}
-              type="button"
-              role="radio"
-              aria-checked={f === format}
-              onClick={() => setFormat(f)}
-              className={`rounded-md border px-3 py-1.5 text-left ${f === format ? 'border-pine bg-white' : 'border-line hover:bg-paper-2'}`}
-            >
-              <span className="flex items-baseline justify-between">
-                <span className={`text-[13px] font-medium ${f === format ? 'text-pine' : ''}`}>
-                  {formats[f].purpose}
-                </span>
-                <span className="font-mono text-[11px] text-ink-2">{formats[f].name}</span>
-              </span>
-              <span className="block text-[12px] text-ink-2">{formats[f].hint}</span>
-            </button>
-          ))}
+        <div>
+          <h2 className="mb-1.5 font-semibold">What is it for?</h2>
+          <ChoiceCards<Format>
+            label="What for"
+            choices={(Object.keys(formats) as Format[]).map((id) => ({
+              id,
+              name: formats[id].purpose,
+              hint: formats[id].hint,
+              mark: formats[id].name,
+            }))}
+            chosen={format}
+            onChoose={setFormat}
+          />
         </div>
         <div>
           <h2 className="mb-1 font-semibold">Size</h2>

@@ -20,6 +20,7 @@ import { setFrameRate, setShotLength } from '../../../core/scene/project-edits.t
 import { useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
+import { Fastening } from './fastening.tsx';
 import { useStage } from './stage-state.ts';
 
 /** One card about what is selected. */
@@ -205,6 +206,7 @@ function LayerCard({ document, shot, layer }: { document: Document; shot: Shot; 
         onChange={(v) => set('rotation', v)}
         after={mark('rotation')}
       />
+      <Fastening shot={shot} layer={layer} frame={frame} />
       <h3 className="mt-3 text-[13px] font-semibold text-pine">Look</h3>
       <NumberField
         label="Opacity"

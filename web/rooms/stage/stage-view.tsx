@@ -45,7 +45,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
     const [x, y] = zoom.toThing(event.clientX, event.clientY);
     // The selected layer keeps the pointer while it is under it, so that it can be moved below nearer ones.
     const under =
-      selected && contains(document, selected, camera, frame, x, y)
+      selected && contains(document, shot, selected, camera, frame, x, y)
         ? selected
         : layerAt(document, shot, camera, frame, x, y);
     if (!under) return select(null);
@@ -83,6 +83,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
 
 function contains(
   document: Document,
+  shot: Shot,
   layer: Layer,
   camera: ReturnType<typeof cameraAt>,
   frame: number,
@@ -90,7 +91,7 @@ function contains(
   y: number,
 ): boolean {
   const pixels = pixelsOf(document, layer.source);
-  const matrix = layerMatrix(document, layer, camera, frame);
+  const matrix = layerMatrix(document, shot, layer, camera, frame);
   if (!pixels || !matrix || layer.hidden) return false;
   const [u, v] = transform(invert(matrix), x, y);
   return u >= pixels.x && v >= pixels.y && u <= pixels.x + pixels.width && v <= pixels.y + pixels.height;
@@ -106,7 +107,7 @@ function layerAt(
 ): Layer | undefined {
   return farToNear(shot.layers)
     .reverse()
-    .find((layer) => !layer.locked && contains(document, layer, camera, frame, x, y));
+    .find((layer) => !layer.locked && contains(document, shot, layer, camera, frame, x, y));
 }
 
 interface LayerHandlesProps {
@@ -121,7 +122,7 @@ interface LayerHandlesProps {
 function LayerHandles({ document, shot, layer, zoom, frame }: LayerHandlesProps) {
   const { dispatch } = useProject();
   const pixels = pixelsOf(document, layer.source);
-  const matrix = layerMatrix(document, layer, cameraAt(shot, frame), frame);
+  const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
   if (!pixels || !matrix) return null;
   const onScreen = (m: Matrix, x: number, y: number): [number, number] => {
     const [u, v] = transform(m, x, y);

@@ -1,0 +1,9 @@
+/** Run by the rebuild section as a process of its own: prints the most memory the process took, Node and all, in megabytes. */
+import { rebuild } from '../../core/rebuild/fill.ts';
+import { flatScene } from '../truth/flat-scenes.ts';
+import { unevenHole } from '../truth/grounds.ts';
+
+const { background } = flatScene('holes', 1900);
+const hole = unevenHole(background.width, background.height);
+await rebuild({ picture: background, hole, seed: 1 });
+console.log(process.resourceUsage().maxRSS / 1024);

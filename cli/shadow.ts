@@ -1,0 +1,40 @@
+import { parseArgs } from 'node:util';
+import { boundsOf, makeBytes, makeRgba } from '../core/pixels/raster.ts';
+import { rebuild } from '../core/rebuild/fill.ts';
+import { lightened, shadowAlpha } from '../core/rebuild/shadow.ts';
+import { readMask, readPicture, UsageError, withTold, writePng } from './pictures.ts';
+
+/** `clyvo shadow`: parts a soft shadow from its ground. The shadow laid over the plate gives the picture again. */
+export async function shadow(args: string[]): Promise<Record<string, unknown>> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      in: { type: 'string' },
+      mask: { type: 'string' },
+      'plate-out': { type: 'string' },
+      'shadow-out': { type: 'string' },
+    },
+  });
+  const { in: from, mask, 'plate-out': plateOut, 'shadow-out': shadowOut } = values;
+  if (!from || !mask || !plateOut || !shadowOut)
+    throw new UsageError(
+      'shadow needs --in picture, --mask region.png, --plate-out plate.png and --shadow-out shadow.png.',
+    );
+  const picture = await readPicture(from);
+  const region = await readMask(mask, picture);
+  if (!boundsOf(region)) throw new UsageError(`The mask "${mask}" is black everywhere; paint white over the shadow.`);
+  const started = performance.now();
+  const clean = await withTold(() => rebuild({ picture, hole: region, seed: 1 }));
+  const alpha = await shadowAlpha(picture, clean, region, makeBytes(picture.width, picture.height));
+  const layer = makeRgba(picture.width, picture.height);
+  for (let i = 0; i < alpha.data.length; i++) layer.data[i * 4 + 3] = alpha.data[i]!;
+  await writePng(plateOut, lightened(picture, alpha));
+  await writePng(shadowOut, layer);
+  const darkest = alpha.data.reduce((most, a) => Math.max(most, a), 0) / 255;
+  return {
+    width: picture.width,
+    height: picture.height,
+    darkest: Number(darkest.toFixed(3)),
+    milliseconds: Math.round(performance.now() - started),
+  };
+}

@@ -1,0 +1,93 @@
+import { cropBytes, growRect, makeBytes, type Bytes, type Rect } from '../pixels/raster.ts';
+import { coverByDabs } from './cover.ts';
+import type { AlphaMark } from './edge-care.ts';
+
+/** Something about a piece that is easily missed until it moves. */
+export interface Finding {
+  /** A hole inside it, a speck beside it, or a leftover that touches the frame. */
+  kind: 'hole' | 'speck' | 'frame';
+  bounds: Rect;
+  /** Its size in pixels. */
+  size: number;
+  /** Brush strokes that mend it. */
+  marks: AlphaMark[];
+}
+
+/** Holes and specks larger than this share of the piece are meant. */
+const largestHole = 0.03;
+const largestSpeck = 0.015;
+const smallest = 6;
+const mostFindings = 40;
+
+/** Looks a piece's alpha (0..255) through for holes, specks and leftovers at the frame; the largest come first. */
+export function checkPiece(alpha: Bytes): Finding[] {
+  const { data } = alpha;
+  const solid = labelled(alpha, (i) => data[i]! > 127, false);
+  const open = labelled(alpha, (i) => data[i]! <= 127, true);
+  const largest = Math.max(0, ...solid.map((region) => region.size));
+  const whole = solid.reduce((sum, region) => sum + region.size, 0);
+  const findings: Finding[] = [];
+  for (const region of open) {
+    if (region.touchesFrame || region.size < smallest || region.size > largestHole * whole) continue;
+    findings.push({ kind: 'hole', ...factsOf(region), marks: marksFor(alpha, region, 'restore') });
+  }
+  for (const region of solid) {
+    if (region.size === largest || region.size < smallest || region.size > largestSpeck * largest) continue;
+    const kind = region.touchesFrame ? 'frame' : 'speck';
+    findings.push({ kind, ...factsOf(region), marks: marksFor(alpha, region, 'wipe') });
+  }
+  return findings.sort((a, b) => b.size - a.size).slice(0, mostFindings);
+}
+
+interface Region {
+  pixels: number[];
+  size: number;
+  bounds: Rect;
+  touchesFrame: boolean;
+}
+
+const factsOf = ({ bounds, size }: Region): { bounds: Rect; size: number } => ({ bounds, size });
+
+/** Connected regions of pixels; `corners` also joins pixels that only touch at a corner. */
+function labelled({ width, height }: Bytes, belongs: (i: number) => boolean, corners: boolean): Region[] {
+  const seen = new Uint8Array(width * height);
+  const regions: Region[] = [];
+  for (let start = 0; start < seen.length; start++) {
+    if (seen[start] || !belongs(start)) continue;
+    seen[start] = 1;
+    const pixels = [start];
+    let [left, right, top, bottom] = [width, 0, height, 0];
+    for (let k = 0; k < pixels.length; k++) {
+      const x = pixels[k]! % width;
+      const y = (pixels[k]! / width) | 0;
+      [left, right, top, bottom] = [Math.min(left, x), Math.max(right, x), Math.min(top, y), Math.max(bottom, y)];
+      for (let dy = -1; dy <= 1; dy++) {
+        for (let dx = -1; dx <= 1; dx++) {
+          if (!corners && dx !== 0 && dy !== 0) continue;
+          const [u, v] = [x + dx, y + dy];
+          if (u < 0 || v < 0 || u >= width || v >= height) continue;
+          const j = v * width + u;
+          if (seen[j] || !belongs(j)) continue;
+          seen[j] = 1;
+          pixels.push(j);
+        }
+      }
+    }
+    const touchesFrame = left === 0 || top === 0 || right === width - 1 || bottom === height - 1;
+    const bounds = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
+    regions.push({ pixels, size: pixels.length, bounds, touchesFrame });
+  }
+  return regions;
+}
+
+/** Dabs over a region and its soft rim. */
+function marksFor(alpha: Bytes, region: Region, kind: AlphaMark['kind']): AlphaMark[] {
+  const area = growRect(region.bounds, 2, alpha.width, alpha.height);
+  const mask = makeBytes(alpha.width, alpha.height);
+  for (const i of region.pixels) mask.data[i] = 1;
+  return coverByDabs(cropBytes(mask, area), { factor: 1, more: 2.5, scale: 1 }).map(({ radius, points }) => ({
+    kind,
+    stroke: { radius, points: points.map(([x, y]) => [x + area.x, y + area.y] as const) },
+    soft: 0.2,
+  }));
+}

@@ -1,0 +1,106 @@
+import { boxBlur } from '../pixels/filters.ts';
+import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { boundaryBand } from './band.ts';
+import type { ColourRatio } from './colour-model.ts';
+import { DROP, KEEP } from './graph-cut.ts';
+
+/** How sure a colour must be of its side to be followed away from the band, in log odds. */
+const followOdds = 2.5;
+
+/**
+ * The band along the boundary, and what the coarser level could not see: wires, twigs, rails and gaps. They are followed
+ * from the band, however far, through pixels whose colour clearly belongs to the other side, as long as they stay thin:
+ * where most of the surroundings are of that colour it is a region, which the coarser level has judged already.
+ */
+export function bandWithThinParts(
+  picture: Rgba,
+  mask: Bytes,
+  seeds: Bytes,
+  colours: ColourRatio,
+  within: Bytes | null,
+): Int32Array {
+  const { width, height } = mask;
+  const { data } = picture;
+  const chosen = new Uint8Array(mask.data.length);
+  const active: number[] = [];
+  const take = (i: number): void => {
+    chosen[i] = 1;
+    active.push(i);
+  };
+  for (const i of boundaryBand(mask, 3, within)) take(i);
+  const front = makePlane(width, height);
+  for (let i = 0; i < front.data.length; i++) {
+    front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
+  }
+  const crowd = boxBlur(front, 5);
+  const protectedParts = aroundKept(seeds);
+  const follows = (i: number): boolean => {
+    if (chosen[i] || (within && !within.data[i])) return false;
+    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    return mask.data[i]
+      ? odds < -followOdds && crowd.data[i]! > 0.45 && !protectedParts?.data[i]
+      : odds > followOdds && crowd.data[i]! < 0.55;
+  };
+  for (const i of boundaryBand(mask, 12, within)) if (follows(i)) take(i);
+  // Followed pixels are met in order; each brings its neighbours, and those their thin surroundings.
+  const most = mask.data.length * 0.25;
+  for (let k = 0; k < active.length && active.length < most; k++) {
+    const i = active[k]!;
+    const x = i % width;
+    const y = (i / width) | 0;
+    for (let ny = Math.max(0, y - 2); ny <= Math.min(height - 1, y + 2); ny++) {
+      for (let nx = Math.max(0, x - 2); nx <= Math.min(width - 1, x + 2); nx++) {
+        if (follows(ny * width + nx)) take(ny * width + nx);
+      }
+    }
+  }
+  return Int32Array.from(active);
+}
+
+/** Where gaps are not followed: around Keep strokes, which say that a part belongs whatever its colour. */
+function aroundKept(seeds: Bytes): Plane | null {
+  if (!seeds.data.includes(KEEP)) return null;
+  const kept = makePlane(seeds.width, seeds.height);
+  for (let i = 0; i < kept.data.length; i++) kept.data[i] = seeds.data[i] === KEEP ? 1 : 0;
+  return boxBlur(kept, 24);
+}
+
+/**
+ * Fills holes and removes islands smaller than `area` pixels that no stroke asked for, among those that touch the `active`
+ * pixels. Each flood fill stops as soon as it is large enough, so the cost follows the band and not the picture.
+ */
+export function dropSpecks(mask: Bytes, seeds: Bytes, area: number, active: Int32Array): void {
+  const { width, height, data } = mask;
+  const large = new Uint8Array(data.length);
+  const seen = new Int32Array(data.length);
+  const members = new Int32Array(area + 9);
+  let visit = 0;
+  for (const start of active) {
+    if (large[start]) continue;
+    visit++;
+    const value = data[start]!;
+    let count = 1;
+    let keep = false;
+    members[0] = start;
+    seen[start] = visit;
+    for (let k = 0; k < count && !keep; k++) {
+      const i = members[k]!;
+      const asked = seeds.data[i];
+      if (large[i] || count > area || asked === (value ? KEEP : DROP)) keep = true;
+      const x = i % width;
+      const y = (i / width) | 0;
+      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny++) {
+        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx++) {
+          const j = ny * width + nx;
+          if (seen[j] === visit || data[j] !== value) continue;
+          seen[j] = visit;
+          members[count++] = j;
+        }
+      }
+    }
+    for (let k = 0; k < count; k++) {
+      if (keep) large[members[k]!] = 1;
+      else data[members[k]!] = 1 - value;
+    }
+  }
+}

@@ -1,0 +1,83 @@
+import { bandRadius } from '../cut/alpha.ts';
+import { drawStroke, type Stroke } from '../cut/strokes.ts';
+import type { Progress } from '../pixels/progress.ts';
+import { makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
+import { rebuild, type Preview } from './fill.ts';
+import { barredBy, noGuides, type Guides } from './guides.ts';
+import { holeBehind } from './hole.ts';
+import { fillFromPhoto } from './other-photo.ts';
+import { lightened, shadowAlpha, shadowLayer } from './shadow.ts';
+
+/** Alpha of a lifted piece, 0..255, with its top left corner at (x, y) of the picture. */
+export interface LiftedAlpha {
+  alpha: Bytes;
+  x: number;
+  y: number;
+}
+
+export interface BehindRequest {
+  picture: Rgba;
+  pieces: readonly LiftedAlpha[];
+  /** The region of each shadow to lift, painted generously. */
+  shadows: readonly (readonly Stroke[])[];
+  seed: number;
+  guides?: Guides;
+  /** 1 where the shot will show what is behind; null to rebuild all of it. */
+  seen?: Bytes | null;
+  /** Another photo of the same place, to take what is behind from. */
+  photo?: Rgba | null;
+}
+
+export interface Behind {
+  /** The picture with all pieces rebuilt away and all shadows lightened away. */
+  plate: Rgba;
+  /** 1 where the plate was made anew. */
+  hole: Bytes;
+  /** The shadows as black layers, in the order asked for; null where none was found. */
+  shadows: ({ layer: Rgba; bounds: Rect } | null)[];
+}
+
+/**
+ * What lies behind lifted pieces. A shadow's ground is not invented: it is the picture made lighter by what the shadow
+ * took, so its grain is the true one; only how dark the shadow is, is judged by a rebuilt plate.
+ * @throws NothingToContinue, Cancelled
+ */
+export async function rebuildBehind(request: BehindRequest, progress?: Progress, preview?: Preview): Promise<Behind> {
+  const { picture, pieces, shadows, seed, guides = noGuides, seen = null, photo = null } = request;
+  const { width, height } = picture;
+  const hole = holeBehind(unitedAlpha(pieces, width, height), bandRadius(width, height));
+  const barred = barredBy(guides, width, height);
+  const made: Behind['shadows'] = [];
+  let ground = picture;
+  for (const strokes of shadows) {
+    const region = makeBytes(width, height);
+    for (const stroke of strokes) drawStroke(region, stroke, 1);
+    const both = { ...hole, data: hole.data.map((v, i) => v | region.data[i]!) };
+    const clean = await rebuild(
+      { picture: ground, hole: both, seed: 1, barred, lines: guides.lines },
+      progress,
+      preview,
+    );
+    const alpha = await shadowAlpha(ground, clean, region, hole, progress);
+    ground = lightened(ground, alpha);
+    made.push(shadowLayer(alpha));
+  }
+  const plate = photo
+    ? await fillFromPhoto({ picture: ground, hole, other: photo, seed }, progress, preview)
+    : await rebuild({ picture: ground, hole, seed, barred, lines: guides.lines, seen }, progress, preview);
+  return { plate, hole, shadows: made };
+}
+
+/** The strongest alpha of all pieces at each pixel of the picture. */
+export function unitedAlpha(pieces: readonly LiftedAlpha[], width: number, height: number): Bytes {
+  const all = makeBytes(width, height);
+  for (const { alpha, x: left, y: top } of pieces) {
+    for (let y = Math.max(0, -top); y < Math.min(alpha.height, height - top); y++) {
+      for (let x = Math.max(0, -left); x < Math.min(alpha.width, width - left); x++) {
+        const i = (top + y) * width + left + x;
+        all.data[i] = Math.max(all.data[i]!, alpha.data[y * alpha.width + x]!);
+      }
+    }
+  }
+  return all;
+}

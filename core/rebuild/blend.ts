@@ -1,0 +1,117 @@
+import { GridLaplacian } from '../pixels/grid-laplacian.ts';
+import { checkpoint, type Progress } from '../pixels/progress.ts';
+import type { Rect } from '../pixels/raster.ts';
+import type { FillLevel } from './patch-field.ts';
+
+/** Light is a factor, so seams are joined in logarithms; this many bytes are added first, as black has none. */
+const lift = 12;
+const logOf = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + lift));
+
+/**
+ * Size of a step across a seam, in logarithms, at which it counts half. Where most of a seam shows a step it is light, and is
+ * taken away all the same; a large step in a seam that mostly fits is the edge of a thing, and is outvoted.
+ */
+const seamScale = 0.14;
+/** Steepness within a source at which a seam counts half. */
+const edgeScale = 0.1;
+/** A larger step than this is never light. */
+const largestStep = 0.5;
+/** How firmly every copied pixel keeps its brightness, against a bond to a neighbour: what has no sure seam stays as it is. */
+const keep = 5e-4;
+
+/**
+ * Joins copied regions in the gradient domain (Perez, Gangnet & Blake 2003): inside the hole the picture keeps the
+ * gradients of what was copied, across seams and at the rim it takes the gradients of the sources, so that light runs on
+ * smoothly. Only the difference to the copies is solved for, which is smooth and small.
+ * @param origin for every hole pixel the pixel it was copied from; -1 elsewhere
+ */
+export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<void> {
+  const { width, pixels, known, targets } = level;
+  const area = areaOf(targets, width);
+  const count = area.width * area.height;
+  const [right, down, anchor] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
+  const wanted = [0, 1, 2].map(() => new Float32Array(count));
+  const cell = (i: number): number => (((i / width) | 0) - area.y) * area.width + (i % width) - area.x;
+  const bond = (p: number, q: number, weights: Float32Array): void => {
+    const inP = origin[p]! >= 0;
+    const inQ = origin[q]! >= 0;
+    if (!inP && !inQ) return;
+    if (!inP && !known[p]) return;
+    if (!inQ && !known[q]) return;
+    // Inside one copied region nothing has to change.
+    const joined = inP && inQ && origin[q]! - origin[p]! === q - p;
+    if (joined) {
+      weights[cell(p)] = 1;
+      return;
+    }
+    const weight = seamStep(level, origin, p, q, step);
+    if (inP && inQ) weights[cell(p)] = weight;
+    else anchor[cell(inP ? p : q)]! += weight;
+    for (let c = 0; c < 3; c++) {
+      if (inP) wanted[c]![cell(p)]! += weight * step[c]!;
+      if (inQ) wanted[c]![cell(q)]! -= weight * step[c]!;
+    }
+  };
+  let done = 0;
+  for (const t of targets) {
+    if (done++ % 20_000 === 0) await checkpoint(progress);
+    if (origin[t]! < 0) continue;
+    anchor[cell(t)]! += keep;
+    bond(t, t + 1, right);
+    bond(t, t + width, down);
+    if (origin[t - 1]! < 0) bond(t - 1, t, right);
+    if (origin[t - width]! < 0) bond(t - width, t, down);
+  }
+  await checkpoint(progress);
+  const grid = new GridLaplacian(area.width, area.height, right, down, anchor);
+  for (let c = 0; c < 3; c++) {
+    const shift = await grid.solve(wanted[c]!, undefined, 3e-2, 5, progress);
+    for (const t of targets)
+      if (origin[t]! >= 0)
+        pixels[t * 4 + c] = clampByte((pixels[t * 4 + c]! + lift) * Math.exp(shift[cell(t)]!) - lift);
+  }
+}
+
+/** The rectangle around all targets. */
+function areaOf(targets: Int32Array, width: number): Rect {
+  let [left, right] = [width, 0];
+  for (const t of targets) {
+    left = Math.min(left, t % width);
+    right = Math.max(right, t % width);
+  }
+  const top = (targets[0]! / width) | 0;
+  return { x: left, y: top, width: right - left + 1, height: ((targets.at(-1)! / width) | 0) - top + 1 };
+}
+
+const clampByte = (v: number): number => (v <= 0 ? 0 : v >= 255 ? 255 : Math.round(v));
+
+const step = new Float64Array(3);
+
+/**
+ * How much the difference p - q (logarithms) should change: the mean of what both sides' sources have between them, less
+ * what is there now. Gives how far that can be believed: at edges of things little, as they may be a pixel aside.
+ */
+function seamStep({ pixels, known }: FillLevel, origin: Int32Array, p: number, q: number, out: Float64Array): number {
+  out.fill(0);
+  const sp = origin[p]!;
+  const sq = origin[q]!;
+  const hasP = sp >= 0 && known[sp + q - p];
+  const hasQ = sq >= 0 && known[sq + p - q];
+  if (!hasP && !hasQ) return 0.02;
+  const count = hasP && hasQ ? 2 : 1;
+  let largest = 0;
+  let steepest = 0;
+  for (let c = 0; c < 3; c++) {
+    const now = logOf[pixels[p * 4 + c]!]! - logOf[pixels[q * 4 + c]!]!;
+    const first = hasP ? logOf[pixels[sp * 4 + c]!]! - logOf[pixels[(sp + q - p) * 4 + c]!]! : 0;
+    const second = hasQ ? logOf[pixels[(sq + p - q) * 4 + c]!]! - logOf[pixels[sq * 4 + c]!]! : 0;
+    out[c] = (first + second) / count - now;
+    largest = Math.max(largest, Math.abs(out[c]!));
+    steepest = Math.max(steepest, Math.abs(first), Math.abs(second));
+  }
+  if (largest > largestStep) {
+    out.fill(0);
+    return 0.002;
+  }
+  return 1 / (1 + (largest / seamScale) ** 2) / (1 + (steepest / edgeScale) ** 2);
+}

@@ -1,0 +1,97 @@
+import { coverByDabs } from '../cut/cover.ts';
+import type { Stroke } from '../cut/strokes.ts';
+import { dilate } from '../pixels/distance.ts';
+import type { Progress } from '../pixels/progress.ts';
+import { boundsOf, makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { halvedTo, halveMask } from '../pixels/resample.ts';
+import { rebuild } from './fill.ts';
+import { holeBehind } from './hole.ts';
+import { shadowAlpha } from './shadow.ts';
+
+const smallSize = 360;
+/** Share of light that must be missing for a pixel to count as shadow. */
+const faintest = 0.07;
+/** Darkness that a shadow must reach somewhere to be worth lifting. */
+const worthwhile = 0.16;
+
+/**
+ * Looks for a shadow or reflection that touches a piece: the ground around its lower part is rebuilt from further away, at
+ * a small size, and compared.
+ * @param alpha of the piece, 0..255
+ * @returns strokes that cover the shadow generously, in picture pixels, or null where there is none
+ * @throws Cancelled
+ */
+export async function findShadow(picture: Rgba, alpha: Bytes, progress?: Progress): Promise<Stroke[] | null> {
+  const { picture: small, halvings } = halvedTo(picture, smallSize);
+  const shrink = 2 ** halvings;
+  let mask: Bytes = { ...alpha, data: alpha.data.map((a) => (a > 25 ? 1 : 0)) };
+  for (let k = 0; k < halvings; k++) mask = halveMask(mask);
+  mask = { ...mask, data: mask.data.map((a) => (a ? 255 : 0)) };
+  const bounds = boundsOf(mask);
+  if (!bounds) return null;
+  const under = holeBehind(mask, 2);
+  const region = groundAround(mask, bounds);
+  const both = { ...region, data: region.data.map((v, i) => v | under.data[i]!) };
+  const room = both.data.reduce((sum, v) => sum + v, 0) / both.data.length;
+  if (room > 0.6) return null;
+  // A shadow is darker than every way in which the ground may go on; what one fill got wrong, another does not.
+  const dark: Bytes = makeBytes(small.width, small.height, 255);
+  for (const seed of [1, 3, 4]) {
+    const clean = await rebuild({ picture: small, hole: both, seed }, progress);
+    const found = await shadowAlpha(small, clean, region, under, progress);
+    for (let i = 0; i < dark.data.length; i++) dark.data[i] = Math.min(dark.data[i]!, found.data[i]!);
+  }
+  // What hovers throws its shadow a little apart.
+  const reach = 4 + Math.round(0.2 * bounds.height);
+  const found = touching(dark, under, reach);
+  return found && coverByDabs(found, { factor: 1.35, more: 3, scale: shrink });
+}
+
+/** Where the piece's shadow would fall: beside and below its lower half. */
+function groundAround(mask: Bytes, bounds: { x: number; y: number; width: number; height: number }): Bytes {
+  const region = makeBytes(mask.width, mask.height);
+  const cx = bounds.x + bounds.width / 2;
+  const foot = bounds.y + bounds.height;
+  const across = bounds.width * 0.95 + 8;
+  const down = Math.min(bounds.height * 0.55, bounds.width * 0.8) + 6;
+  for (let y = 0; y < mask.height; y++) {
+    for (let x = 0; x < mask.width; x++) {
+      if (((x + 0.5 - cx) / across) ** 2 + ((y + 0.5 - foot) / down) ** 2 < 1) region.data[y * mask.width + x] = 1;
+    }
+  }
+  return region;
+}
+
+/** The connected shadow pixels that begin within `reach` of the piece; null when they are too few or too faint. */
+function touching(dark: Bytes, under: Bytes, reach: number): Bytes | null {
+  const { width, height } = dark;
+  const near = dilate(under, reach);
+  const found = makeBytes(width, height);
+  const queue: number[] = [];
+  const take = (i: number): void => {
+    if (found.data[i] || under.data[i] || dark.data[i]! < faintest * 255) return;
+    found.data[i] = 1;
+    queue.push(i);
+  };
+  for (let i = 0; i < near.data.length; i++) if (near.data[i]) take(i);
+  let deepest = 0;
+  while (queue.length > 0) {
+    const i = queue.pop()!;
+    deepest = Math.max(deepest, dark.data[i]! / 255);
+    if (i % width > 0) take(i - 1);
+    if (i % width < width - 1) take(i + 1);
+    if (i >= width) take(i - width);
+    if (i + width < found.data.length) take(i + width);
+  }
+  const body = opened(found);
+  const count = body.data.reduce((sum, v) => sum + v, 0);
+  return deepest >= worthwhile && count > 0.0015 * width * height ? body : null;
+}
+
+/** The mask without what is thinner than five pixels: threads along posts and ropes are not the shadow. */
+function opened(mask: Bytes): Bytes {
+  const outside: Bytes = { ...mask, data: mask.data.map((v) => 1 - v) };
+  const near = dilate(outside, 2);
+  const kept = dilate({ ...mask, data: mask.data.map((v, i) => (v && !near.data[i] ? 1 : 0)) }, 2);
+  return { ...kept, data: kept.data.map((v, i) => v & mask.data[i]!) };
+}

@@ -1,0 +1,32 @@
+import type { Document, Picture } from './document.ts';
+import { defineEdit, find, type Edit } from './edit.ts';
+import { showBackground } from './lift-edit.ts';
+import type { PlateStep, PlateTake } from './plate.ts';
+
+/** Puts new steps in place of a picture's plate; `name` is what the user did. A plate without steps is the picture again. */
+export function setPlate(name: string, pictureId: string, steps: PlateStep[], backgroundLayer: string): Edit {
+  return defineEdit(name, (draft: Document) => {
+    const picture = find(draft.pictures, 'picture', pictureId);
+    picture.background = steps.length > 0 ? { steps } : null;
+    if (steps.length > 0) showBackground(draft, picture, backgroundLayer);
+  })();
+}
+
+/** Keeps a further result of a step; what is chosen does not change. */
+export const addTake = defineEdit('Keep take', (draft, pictureId: string, stepId: string, take: PlateTake) => {
+  const step = stepOf(draft, pictureId, stepId);
+  if (!('takes' in step)) return;
+  step.takes = [...step.takes.filter((t) => t.seed !== take.seed), take].sort((a, b) => a.seed - b.seed);
+});
+
+function stepOf(document: Document, pictureId: string, stepId: string): PlateStep {
+  return find(find(document.pictures, 'picture', pictureId).background?.steps ?? [], 'step', stepId);
+}
+
+/** Another working picture in place of the present one, as after levelling; only while nothing was cut out of it. */
+export const replaceWorkingPicture = defineEdit(
+  'Level picture',
+  (draft, pictureId: string, made: Pick<Picture, 'file' | 'width' | 'height'>) => {
+    Object.assign(find(draft.pictures, 'picture', pictureId), made);
+  },
+);

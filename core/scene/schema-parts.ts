@@ -1,0 +1,23 @@
+import { z } from 'zod';
+
+/* Small schemas the document is made of. */
+
+export const id = z.string().regex(/^[a-z0-9-]{1,40}$/);
+export const fileHash = z.string().regex(/^[0-9a-f]{64}$/);
+export const name = z.string().trim().min(1).max(120);
+export const size = z.number().int().min(1);
+export const seed = z.number().int().min(0).max(1e9);
+
+export const rectSchema = z.object({
+  x: z.number(),
+  y: z.number(),
+  width: z.number().positive(),
+  height: z.number().positive(),
+});
+
+export const pointSchema = z.tuple([z.number(), z.number()]);
+
+export const strokeSchema = z.object({
+  radius: z.number().positive().max(2000),
+  points: z.array(pointSchema).min(1).max(20_000),
+});

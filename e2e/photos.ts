@@ -1,0 +1,148 @@
+import sharp from 'sharp';
+import { seededRandom } from '../core/pixels/random.ts';
+
+/* Photos nobody prepared for, drawn with noise by the tests themselves. */
+
+type Color = [number, number, number];
+
+async function photo(width: number, height: number, color: (x: number, y: number) => Color): Promise<Buffer> {
+  const random = seededRandom(11);
+  const pixels = Buffer.alloc(width * height * 3);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const c = color(x, y);
+      const grain = 5 * (random() + random() - 1);
+      for (let k = 0; k < 3; k++) pixels[(y * width + x) * 3 + k] = Math.max(0, Math.min(255, c[k]! + grain));
+    }
+  }
+  return sharp(pixels, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+}
+
+const board = (x: number): Color => {
+  const joint = x % 36 < 3 ? 0.45 : 1;
+  const light = (150 + 14 * Math.sin(Math.floor(x / 36) * 2.3)) * joint;
+  return [light, light * 0.94, light * 0.86];
+};
+
+/** How much of the ground's light the float's shadow takes. */
+export const shadowAt = (x: number, y: number): number =>
+  0.6 * Math.max(0, 1 - Math.hypot((x - 320) / 130, (y - 300) / 46));
+
+/** An orange float hovering over a boardwalk, 640 x 420, with a soft shadow below it. */
+export const floatOverBoards = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    if (Math.hypot(x - 320, y - 180) < 70) return [224 - (y - 180) * 0.4, 104, 36];
+    const light = 1 - shadowAt(x, y);
+    return board(x).map((v) => v * light) as Color;
+  });
+
+/** A square wall of tiles that asks to go on, 480 x 480. */
+export const tileWall = (): Promise<Buffer> =>
+  photo(480, 480, (x, y) => (x % 40 < 4 || y % 40 < 4 ? [96, 92, 88] : [188 + 0.05 * x, 176, 150]));
+
+/** The same boards with a few dark letters painted on them: an H and an L. */
+export const letters = { x: 280, y: 180, width: 100, height: 60 };
+export const letteredBoards = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const [u, v] = [x - letters.x, y - letters.y];
+    const tall = v >= 0 && v < 60;
+    const h = tall && ((u >= 0 && u < 8) || (u >= 32 && u < 40) || (u >= 0 && u < 40 && v >= 26 && v < 34));
+    const l = tall && ((u >= 60 && u < 68) || (u >= 60 && u < 100 && v >= 52));
+    return h || l ? [30, 44, 120] : board(x);
+  });
+
+/** A white handrail, slanting, in front of blotched water; `railAt` is its middle at x. */
+export const railAt = (x: number): number => 120 + 0.27 * x;
+export const slantingRail = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    if (Math.abs(y - railAt(x)) < 6) return [238, 234, 224];
+    const blotch =
+      18 * Math.sin(x * 0.051 + 2 * Math.sin(y * 0.023)) + 14 * Math.sin(y * 0.083 + 1.7 * Math.sin(x * 0.037));
+    return [60 + blotch * 0.6, 92 + blotch, 104 + blotch];
+  });
+
+/** A tin figure before uneven green cloth that throws green on it, 640 x 420. */
+export const figureOnGreen = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const light = 0.72 + 0.28 * Math.sin(x * 0.004 + y * 0.002 + 0.6);
+    const fold = 1 + 0.03 * Math.sin(x * 0.05);
+    const screen: Color = [46 * light * fold, 176 * light * fold, 74 * light * fold];
+    const body = Math.hypot((x - 320) / 84, (y - 230) / 128) - 1;
+    const neck = Math.hypot((x - 352) / 20, (y - 90) / 46) - 1;
+    const cover = Math.max(0, Math.min(1, 0.5 - Math.min(body * 70, neck * 24)));
+    const rim = Math.max(0, Math.min(1, 1 + body * 6));
+    const tin: Color = [168 + 30 * Math.sin(y * 0.09), 164 + 34 * rim, 176];
+    return screen.map((s, c) => s + (tin[c]! - s) * cover) as Color;
+  });
+
+/** Sparks from a grindstone on black: orange streaks with white hearts. */
+export const sparksOnBlack = (): Promise<Buffer> => {
+  const random = seededRandom(5);
+  const sparks = Array.from({ length: 46 }, () => {
+    const angle = -0.2 - random() * 1.1;
+    return { angle, from: 40 + random() * 60, length: 30 + random() * 150, heat: 0.4 + 0.6 * random() };
+  });
+  return photo(640, 420, (x, y) => {
+    let glow = 1.1 / (1 + Math.hypot(x - 80, y - 360) / 14);
+    for (const { angle, from, length, heat } of sparks) {
+      const u = (x - 80) * Math.cos(angle) + (y - 360) * Math.sin(angle);
+      const v = (y - 360) * Math.cos(angle) - (x - 80) * Math.sin(angle) - 0.0006 * u * u;
+      if (u < from || u > from + length) continue;
+      glow += heat * Math.exp(-(v * v) / 5) * (1 - (u - from) / length);
+    }
+    return [2 + 300 * glow, 2 + 150 * glow * Math.min(1.5, glow + 0.3), 2 + 50 * glow * glow];
+  });
+};
+
+/** Eight painted floats on a pale cloth, 640 x 420, in two rows. */
+export const eightFloats = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    for (let k = 0; k < 8; k++) {
+      const [cx, cy] = [95 + (k % 4) * 150, 120 + Math.floor(k / 4) * 180];
+      if (Math.hypot(x - cx, y - cy) > 38 + (k % 3) * 5) continue;
+      const light = 1 - (y - cy) / 160;
+      return (k % 2 ? [190 * light, 62 * light, 44 * light] : [30 * light, 88 * light, 116 * light]) as Color;
+    }
+    const weave = 5 * Math.sin(x * 1.1) * Math.sin(y * 1.1);
+    return [214 + weave, 206 + weave, 190 + weave];
+  });
+
+/** Stained quay stones: no place looks like another. */
+const stones = (x: number, y: number): Color => {
+  const stain =
+    22 * Math.sin(x * 0.031 + 2.1 * Math.sin(y * 0.017)) +
+    17 * Math.sin(y * 0.053 + 1.6 * Math.sin(x * 0.041)) +
+    12 * Math.sin((x + y) * 0.089 + Math.sin(x * 0.023));
+  return [138 + stain, 132 + stain, 120 + stain * 0.8];
+};
+
+/** An orange float before stained stones, 640 x 420. */
+export const floatBeforeStones = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => (Math.hypot(x - 320, y - 200) < 70 ? [224 - (y - 200) * 0.4, 104, 36] : stones(x, y)));
+
+/** The stones without the float, taken a little to the side and darker; a red nail marks where the float hung. */
+export const stonesAlone = (): Promise<Buffer> =>
+  photo(660, 440, (x, y) => {
+    const [u, v] = [x - 12, y - 9];
+    const c: Color = Math.hypot(u - 320, v - 200) < 9 ? [200, 60, 50] : stones(u, v);
+    return c.map((value) => value * 0.85) as Color;
+  });
+
+/** Sky over sea whose horizon falls to the right by 8 in 100. */
+export const tiltedHorizon = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const under = y - 210 - (x - 320) * 0.08;
+    const soft = Math.max(0, Math.min(1, under + 0.5));
+    const sky: Color = [196 - y * 0.1, 206 - y * 0.08, 222];
+    const wave = 8 * Math.sin(y * 0.4 + 3 * Math.sin(x * 0.02));
+    return sky.map((s, c) => s + ([58 + wave, 84 + wave, 104 + wave][c]! - s) * soft) as Color;
+  });
+
+/** A float with a hole of the ground's colour in it: what a key takes by mistake. */
+export const holedFigure = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const inside = Math.hypot(x - 320, y - 210) < 110 && Math.hypot(x - 350, y - 190) > 11;
+    return inside ? [206, 190, 162] : [44, 172, 72];
+  });

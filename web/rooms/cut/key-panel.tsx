@@ -1,0 +1,137 @@
+import { Pipette, X } from 'lucide-react';
+import type { CutRecipe } from '../../../core/scene/document.ts';
+import { setRecipe } from '../../../core/scene/project-edits.ts';
+import { useProject } from '../../data/project.ts';
+import { Button } from '../../parts/button.tsx';
+import { ChoiceCards } from '../../parts/choices.tsx';
+import { Slider } from '../../parts/slider.tsx';
+import type { CutPanelProps } from './cut-tools.ts';
+import { KeyHistogram } from './key-histogram.tsx';
+
+type Chroma = Extract<CutRecipe, { kind: 'chroma' }>;
+type Luma = Extract<CutRecipe, { kind: 'luma' }>;
+type Unveil = Extract<CutRecipe, { kind: 'unveil' }>;
+
+export const firstChroma: Chroma = { kind: 'chroma', colours: [], core: 10, edge: 34, spill: 1 };
+export const firstLuma: Luma = { kind: 'luma', drop: 'dark', low: 24, high: 96 };
+export const firstUnveil: Unveil = { kind: 'unveil', black: 8 };
+
+const css = (c: readonly number[]): string => `rgb(${c.map(Math.round).join(' ')})`;
+
+/** By colour: a screen measured from the picture, thresholds on its histogram, spill. */
+export function ColourControls({ piece, session, tool, setTool, begin }: CutPanelProps) {
+  const { dispatch } = useProject();
+  const recipe = piece?.recipe.kind === 'chroma' ? piece.recipe : null;
+  if (!piece || !recipe) {
+    return (
+      <Button look="primary" disabled={!session.pixels} onClick={() => begin(firstChroma, 'Cut by colour')}>
+        Take the screen away
+      </Button>
+    );
+  }
+  const change = (part: Partial<Chroma>, gesture?: string): void =>
+    dispatch(setRecipe('Change colour key', piece.id, { ...recipe, ...part }), gesture);
+  const shown = recipe.colours.length > 0 ? recipe.colours : session.screen ? [session.screen] : [];
+  return (
+    <>
+      <div className="flex items-center gap-1.5">
+        {shown.map((colour, k) => (
+          <button
+            key={k}
+            type="button"
+            title={recipe.colours.length > 0 ? 'Remove this sample' : 'Found along the borders'}
+            aria-label={recipe.colours.length > 0 ? `Remove sample ${k + 1}` : 'Screen colour, found by itself'}
+            disabled={recipe.colours.length === 0}
+            onClick={() => change({ colours: recipe.colours.filter((_, i) => i !== k) })}
+            className="flex size-7 items-center justify-center rounded-md border border-line"
+            style={{ background: css(colour) }}
+          >
+            {recipe.colours.length > 0 && <X size={12} className="text-white mix-blend-difference" />}
+          </button>
+        ))}
+        <Button
+          icon={<Pipette size={14} />}
+          aria-pressed={tool === 'screen'}
+          className={`ml-auto ${tool === 'screen' ? 'border-pine text-pine' : ''}`}
+          title="Click on the screen in the picture (S)"
+          onClick={() => setTool(tool === 'screen' ? null : 'screen')}
+        >
+          Sample
+        </Button>
+      </div>
+      {session.histogram && (
+        <KeyHistogram
+          histogram={session.histogram}
+          low={recipe.core}
+          high={recipe.edge}
+          names={['All screen up to', 'All subject from']}
+          onChange={(core, edge) => change({ core, edge: Math.max(1, edge) }, `key-${piece.id}`)}
+        />
+      )}
+      <p className="text-[12px] text-ink-2">Left: screen. Right: subject. Between the handles the edge is mixed.</p>
+      <Slider
+        label="Spill"
+        name="Spill taken away"
+        min={0}
+        max={100}
+        value={Math.round(recipe.spill * 100)}
+        shown={`${Math.round(recipe.spill * 100)} %`}
+        onChange={(v) => change({ spill: v / 100 }, `spill-${piece.id}`)}
+      />
+    </>
+  );
+}
+
+const ways: { id: 'dark' | 'light' | 'unveil'; name: string; hint: string; recipe: Luma | Unveil }[] = [
+  { id: 'dark', name: 'Dark goes', hint: 'A dark ground is dropped', recipe: firstLuma },
+  {
+    id: 'light',
+    name: 'Light goes',
+    hint: 'A light ground is dropped',
+    recipe: { ...firstLuma, drop: 'light', low: 150, high: 235 },
+  },
+  { id: 'unveil', name: 'Unveil', hint: 'Light on black: sparks, smoke, glows', recipe: firstUnveil },
+];
+
+/** By brightness: the dark or the light side goes, or light is unveiled from black. */
+export function BrightnessControls({ piece, session, begin }: CutPanelProps) {
+  const { dispatch } = useProject();
+  const recipe = piece && (piece.recipe.kind === 'luma' || piece.recipe.kind === 'unveil') ? piece.recipe : null;
+  const chosen = recipe?.kind === 'luma' ? recipe.drop : (recipe?.kind ?? null);
+  const change = (next: Luma | Unveil): void => {
+    if (piece) dispatch(setRecipe('Change brightness key', piece.id, next), `luma-${piece.id}`);
+  };
+  return (
+    <>
+      <ChoiceCards
+        label="By brightness"
+        choices={ways}
+        chosen={chosen}
+        disabled={!session.pixels}
+        onChoose={(id) =>
+          begin(ways.find((way) => way.id === id)!.recipe, id === 'unveil' ? 'Unveil' : 'Cut by brightness')
+        }
+      />
+      {session.histogram && recipe?.kind === 'luma' && (
+        <KeyHistogram
+          histogram={session.histogram}
+          low={recipe.low}
+          high={recipe.high}
+          names={['Dark end', 'Light end']}
+          onChange={(low, high) => change({ ...recipe, low: Math.min(255, low), high: Math.min(255, high) })}
+        />
+      )}
+      {recipe?.kind === 'unveil' && (
+        <Slider
+          label="Black"
+          name="What counts as black"
+          min={0}
+          max={64}
+          value={recipe.black}
+          shown={String(recipe.black)}
+          onChange={(black) => change({ ...recipe, black })}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,82 @@
+import { Check, ScanSearch, X } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import type { Piece } from '../../../core/scene/document.ts';
+import { setCare } from '../../../core/scene/project-edits.ts';
+import { notify, sentenceOf } from '../../data/notices.ts';
+import { useProject } from '../../data/project.ts';
+import { Button, IconButton } from '../../parts/button.tsx';
+import type { CutFinding } from '../../workers/cut-client.ts';
+import type { CutPixels } from './cut-session.ts';
+import type { CutPanelProps } from './cut-tools.ts';
+
+const names: Record<CutFinding['kind'], string> = { hole: 'Hole', speck: 'Speck', frame: 'Leftover at the frame' };
+
+/** Finds holes, specks and leftovers before they are seen moving; each is mended or left, one by one. */
+export function PieceCheck({ piece, session, goTo }: CutPanelProps & { piece: Piece }) {
+  const { dispatch } = useProject();
+  const [found, setFound] = useState<CutFinding[] | null>(null);
+  const look = (): void => {
+    session
+      .check()
+      .then(setFound)
+      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+  };
+  const without = (finding: CutFinding): void => setFound((before) => before?.filter((f) => f !== finding) ?? null);
+  const mend = (finding: CutFinding): void => {
+    const marks = [...piece.marks, ...finding.marks];
+    dispatch(setCare(`Mend ${names[finding.kind].toLowerCase()}`, piece.id, { marks }));
+    without(finding);
+  };
+  return (
+    <>
+      <Button icon={<ScanSearch size={14} />} disabled={session.activity !== null} onClick={look}>
+        Check the piece
+      </Button>
+      {found?.length === 0 && <p className="text-[12px] text-ink-2">No holes, specks or leftovers are left.</p>}
+      {found && found.length > 0 && (
+        <ul className="flex max-h-56 flex-col gap-1 overflow-auto" aria-label="Findings">
+          {found.map((finding, k) => (
+            <li
+              key={`${finding.bounds.x}-${finding.bounds.y}-${finding.size}`}
+              className="flex items-center gap-1.5 rounded-md border border-line bg-white"
+            >
+              <button
+                type="button"
+                className="flex min-w-0 flex-1 items-center gap-1.5 p-1 text-left"
+                title="Go there"
+                onClick={() => goTo(finding.bounds)}
+              >
+                {session.pixels && <Thumbnail pixels={session.pixels} bounds={finding.bounds} />}
+                <span className="min-w-0 text-[12px]">
+                  <span className="block truncate">{names[finding.kind]}</span>
+                  <span className="block font-mono text-[11px] text-ink-2">{finding.size} px</span>
+                </span>
+              </button>
+              <IconButton label={`Mend finding ${k + 1}`} onClick={() => mend(finding)}>
+                <Check size={14} className="text-pine" />
+              </IconButton>
+              <IconButton label={`Leave finding ${k + 1} as it is`} onClick={() => without(finding)}>
+                <X size={14} />
+              </IconButton>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+/** The place on a strong colour, which is where a hole shows. */
+function Thumbnail({ pixels, bounds }: { pixels: CutPixels; bounds: CutFinding['bounds'] }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const element = canvas.current!;
+    const context = element.getContext('2d')!;
+    const side = Math.max(bounds.width, bounds.height) * 2 + 12;
+    const [x, y] = [bounds.x + bounds.width / 2 - side / 2, bounds.y + bounds.height / 2 - side / 2];
+    context.fillStyle = '#d8249a';
+    context.fillRect(0, 0, element.width, element.height);
+    context.drawImage(pixels.cutout, x, y, side, side, 0, 0, element.width, element.height);
+  }, [pixels, bounds]);
+  return <canvas ref={canvas} width={36} height={36} className="size-9 shrink-0 rounded" aria-hidden />;
+}

@@ -1,0 +1,115 @@
+import { Minus, Plus, Sparkle, SquareDashed, Trash2 } from 'lucide-react';
+import type { SubjectRecipe } from '../../../core/scene/document.ts';
+import { setRecipe } from '../../../core/scene/project-edits.ts';
+import { useProject } from '../../data/project.ts';
+import { Button, IconButton } from '../../parts/button.tsx';
+import { ChoiceCards } from '../../parts/choices.tsx';
+import { BrushSize } from '../../parts/slider.tsx';
+import { emptyRecipe, type CutPanelProps, type CutTool } from './cut-tools.ts';
+
+const answers: { id: SubjectRecipe['answer']; name: string; hint: string }[] = [
+  { id: 'subject', name: 'Subject only', hint: 'The thing that stands out' },
+  { id: 'foreground', name: 'Whole foreground', hint: 'Everything near, with its ground' },
+];
+
+/** The one-press answer, a box around it, and the strokes that correct it. */
+export function SubjectControls({ piece, session, tool, setTool, radius, setRadius, begin }: CutPanelProps) {
+  const { dispatch } = useProject();
+  const recipe = piece?.recipe.kind === 'subject' ? piece.recipe : null;
+  const strokes = recipe ? recipe.keep.length + recipe.drop.length : 0;
+  const find = (answer: SubjectRecipe['answer']): void => {
+    if (recipe?.answer !== answer) begin({ ...(recipe ?? emptyRecipe), answer }, 'Find subject');
+  };
+  return (
+    <>
+      {!piece && (
+        <Button
+          look="primary"
+          icon={<Sparkle size={15} />}
+          title="Find subject (F)"
+          disabled={!session.pixels}
+          onClick={() => find('subject')}
+        >
+          Find subject
+        </Button>
+      )}
+      <ChoiceCards
+        label="Answer"
+        choices={answers}
+        chosen={recipe?.answer ?? null}
+        disabled={!session.pixels}
+        onChoose={find}
+      />
+      <div className="grid grid-cols-[1fr_auto] gap-1.5">
+        <Button
+          icon={<SquareDashed size={14} />}
+          aria-pressed={tool === 'box'}
+          className={tool === 'box' ? 'border-pine bg-white text-pine' : ''}
+          disabled={!session.pixels}
+          title="Drag a box around it (B)"
+          onClick={() => setTool(tool === 'box' ? null : 'box')}
+        >
+          Box around it
+        </Button>
+        {recipe?.box && piece && (
+          <IconButton
+            label="Remove the box"
+            onClick={() => dispatch(setRecipe('Remove box', piece.id, { ...recipe, box: null }))}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        )}
+      </div>
+      <div className="grid grid-cols-2 gap-1.5">
+        <StrokeButton kind="keep" tool={tool} setTool={setTool} disabled={!recipe} />
+        <StrokeButton kind="drop" tool={tool} setTool={setTool} disabled={!recipe} />
+      </div>
+      <BrushSize name="Stroke size" radius={radius} onChange={setRadius} />
+      {piece && recipe && strokes > 0 && (
+        <div className="flex items-center justify-between text-[12px] text-ink-2">
+          <span>
+            {recipe.keep.length} keep, {recipe.drop.length} drop
+          </span>
+          <IconButton
+            label="Remove all strokes"
+            onClick={() => dispatch(setRecipe('Remove strokes', piece.id, { ...recipe, keep: [], drop: [] }))}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        </div>
+      )}
+    </>
+  );
+}
+
+function StrokeButton({
+  kind,
+  tool,
+  setTool,
+  disabled,
+}: {
+  kind: 'keep' | 'drop';
+  tool: CutTool;
+  setTool(tool: CutTool): void;
+  disabled: boolean;
+}) {
+  const pressed = tool === kind;
+  const Icon = kind === 'keep' ? Plus : Minus;
+  return (
+    <button
+      type="button"
+      aria-pressed={pressed}
+      disabled={disabled}
+      title={kind === 'keep' ? 'Keep strokes (K)' : 'Drop strokes (D)'}
+      onClick={() => setTool(pressed ? null : kind)}
+      className={`flex h-9 items-center justify-center gap-1.5 rounded-md text-[13px] font-medium disabled:opacity-45 ${
+        kind === 'keep'
+          ? 'border-2 border-solid border-pine text-pine'
+          : 'border-2 border-dashed border-brick text-brick'
+      } ${pressed ? 'bg-paper-2' : 'bg-white hover:bg-paper-2'}`}
+    >
+      <Icon size={14} />
+      {kind === 'keep' ? 'Keep' : 'Drop'}
+    </button>
+  );
+}

@@ -1,0 +1,76 @@
+import type { Document, Piece } from '../../core/scene/document.ts';
+import type { PlateOrder } from '../../core/scene/plate.ts';
+import { plateAnswerSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
+
+export interface PlateListener {
+  progress?(doing: string, share: number): void;
+  preview?(picture: ImageBitmap): void;
+}
+
+type Asked = Exclude<PlateRequest, { kind: 'cancel' }>;
+type Wanted = Asked extends infer One ? (One extends Asked ? Omit<One, 'request'> : never) : never;
+type Finished = Extract<PlateAnswer, { kind: 'made' | 'shadow' | 'picture' | 'split' }>;
+
+export interface PlateJob<Answer = Finished> {
+  /** Resolves to null when the work was cancelled. */
+  answer: Promise<Answer | null>;
+  cancel(): void;
+}
+
+/** Gives one order to a worker of its own, which ends with it. */
+function ask(wanted: Wanted, listener: PlateListener): PlateJob {
+  const worker = new Worker(new URL('./plate.worker.ts', import.meta.url), { type: 'module', name: 'plate' });
+  const answer = new Promise<Finished | null>((resolve, reject) => {
+    worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+      const message = plateAnswerSchema.parse(data);
+      if (message.kind === 'progress') listener.progress?.(message.doing, message.share);
+      else if (message.kind === 'preview') listener.preview?.(message.picture);
+      else if (message.kind === 'failed') reject(new Error(message.message));
+      else resolve(message.kind === 'cancelled' ? null : message);
+    };
+    worker.onerror = (event) => reject(new Error(event.message || 'The background could not be computed.'));
+  }).finally(() => worker.terminate());
+  worker.postMessage({ ...wanted, request: 1 });
+  return { answer, cancel: () => worker.postMessage({ kind: 'cancel', request: 1 } satisfies PlateRequest) };
+}
+
+interface About {
+  document: Document;
+  picture: string;
+}
+
+/** One step on the plate after `index` steps. */
+export function makePlateStep(
+  about: About,
+  order: PlateOrder,
+  index: number,
+  whole: boolean,
+  listener: PlateListener,
+): PlateJob<Extract<PlateAnswer, { kind: 'made' }>> {
+  return ask({ kind: 'make', ...about, order, index, whole }, listener) as PlateJob<
+    Extract<PlateAnswer, { kind: 'made' }>
+  >;
+}
+
+/** The steps from `from` on, made again. */
+export function makeStepsAgain(about: About, from: number, listener: PlateListener) {
+  return ask({ kind: 'again', ...about, from }, listener) as PlateJob<Extract<PlateAnswer, { kind: 'made' }>>;
+}
+
+export function lookForShadow(about: About, piece: string, listener: PlateListener) {
+  return ask({ kind: 'shadow', ...about, piece }, listener) as PlateJob<Extract<PlateAnswer, { kind: 'shadow' }>>;
+}
+
+export function levelPicture(about: About, degrees: number, listener: PlateListener) {
+  return ask({ kind: 'level', ...about, degrees }, listener) as PlateJob<Extract<PlateAnswer, { kind: 'picture' }>>;
+}
+
+export function touchPiece(about: About, piece: string, touch: Piece['touches'][number], listener: PlateListener) {
+  return ask({ kind: 'touch', ...about, piece, touch }, listener) as PlateJob<
+    Extract<PlateAnswer, { kind: 'picture' }>
+  >;
+}
+
+export function splitByObject(about: About, piece: string) {
+  return ask({ kind: 'split', ...about, piece }, {}) as PlateJob<Extract<PlateAnswer, { kind: 'split' }>>;
+}

@@ -1,0 +1,105 @@
+import { movedStroke } from '../../core/cut/strokes.ts';
+import { objectsOf } from '../../core/cut/objects.ts';
+import { Cancelled, type Progress } from '../../core/pixels/progress.ts';
+import { alphaOf, cropRgba, type Rgba } from '../../core/pixels/raster.ts';
+import { findShadow } from '../../core/rebuild/find-shadow.ts';
+import { unitedAlpha } from '../../core/rebuild/behind.ts';
+import { retouch } from '../../core/rebuild/retouch.ts';
+import { noPad, turned, widen } from '../../core/rebuild/widen.ts';
+import type { PlateWork } from '../../core/scene/make-plate.ts';
+import { makeAgain, makeFiles, plateBefore } from './plate-files.ts';
+import { plateRequestSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
+import { bitmapOf, fileUrlOf, loadPixels, pngOf } from './pixels.ts';
+import { progressFor } from './cancelling.ts';
+
+const cancelled = new Set<number>();
+type Order = Exclude<PlateRequest, { kind: 'cancel' }>;
+
+const answer = (message: PlateAnswer, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
+
+/** One order at a time; a page that wants several at once starts several of these. */
+self.onmessage = ({ data }: MessageEvent<unknown>) => {
+  const message = plateRequestSchema.parse(data);
+  if (message.kind === 'cancel') cancelled.add(message.request);
+  else void work(message);
+};
+
+async function work(message: Order): Promise<void> {
+  const { request } = message;
+  try {
+    await handle(message);
+  } catch (error) {
+    if (error instanceof Cancelled) answer({ kind: 'cancelled', request });
+    else answer({ kind: 'failed', request, message: error instanceof Error ? error.message : String(error) });
+  }
+  cancelled.delete(request);
+}
+
+const progressOf = (request: number): Progress =>
+  progressFor(
+    (doing, share) => answer({ kind: 'progress', request, doing, share }),
+    () => cancelled.has(request),
+  );
+
+async function handle(message: Order): Promise<void> {
+  const { request, document } = message;
+  const picture = document.pictures.find((p) => p.id === message.picture);
+  if (!picture) throw new Error('This picture is not in the project any more.');
+  const progress = progressOf(request);
+  const plateWork: PlateWork = {
+    document,
+    picture,
+    load: (file) => loadPixels(fileUrlOf(file)),
+    progress,
+    preview: (shown) =>
+      void bitmapOf(shown).then((bitmap) => answer({ kind: 'preview', request, picture: bitmap }, [bitmap])),
+  };
+  if (message.kind === 'make') {
+    const before = await plateBefore(plateWork, message.index);
+    const { file } = await makeFiles(message.order, before, plateWork, message.whole);
+    answer({ kind: 'made', request, steps: [file] });
+  } else if (message.kind === 'again') {
+    const steps = await makeAgain(picture.background?.steps ?? [], message.from, plateWork);
+    answer({ kind: 'made', request, steps });
+  } else if (message.kind === 'shadow') {
+    const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
+    if (!cutout) throw new Error('Lift the piece out first; then its shadow can be looked for.');
+    const pixels = await plateWork.load(picture.file);
+    const alpha = alphaOf(await plateWork.load(cutout.file));
+    const whole = unitedAlpha([{ alpha, ...cutout.bounds }], pixels.width, pixels.height);
+    const found = await findShadow(pixels, whole, progress);
+    answer({ kind: 'shadow', request, region: found && found.map((stroke) => movedStroke(stroke, 0, 0)) });
+  } else if (message.kind === 'split') {
+    await split(message, plateWork);
+  } else if (message.kind === 'touch') {
+    const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
+    if (!cutout) throw new Error('Lift the piece out first; then it can be retouched.');
+    const pixels = await plateWork.load(cutout.file);
+    const stroke = movedStroke(message.touch.stroke, cutout.bounds.x, cutout.bounds.y);
+    const touch = { ...message.touch, stroke };
+    const made = await retouch(pixels, touch, alphaOf(pixels), progress);
+    answer({ kind: 'picture', request, picture: await pngOf(made), width: made.width, height: made.height });
+  } else {
+    const level = turned(await plateWork.load(picture.file), message.degrees);
+    const whole = await widen({ picture: level, pad: noPad, seed: 1 }, progress, plateWork.preview);
+    const { width, height } = whole;
+    answer({ kind: 'picture', request, picture: await pngOf(whole), width, height });
+  }
+}
+
+/** Each thing with its colours and, for its recipe, its alpha alone. */
+async function split(message: Extract<Order, { kind: 'split' }>, { document, load }: PlateWork): Promise<void> {
+  const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
+  if (!cutout) throw new Error('Lift the piece out first; then it can be split.');
+  const pixels = await load(cutout.file);
+  const parts = await Promise.all(
+    objectsOf(alphaOf(pixels)).map(async ({ alpha, bounds }) => {
+      const colours = cropRgba(pixels, bounds);
+      const white: Rgba = { ...colours, data: new Uint8ClampedArray(colours.data.length).fill(255) };
+      for (let i = 0; i < alpha.data.length; i++) colours.data[i * 4 + 3] = white.data[i * 4 + 3] = alpha.data[i]!;
+      const placed = { ...bounds, x: bounds.x + cutout.bounds.x, y: bounds.y + cutout.bounds.y };
+      return { cutout: await pngOf(colours), alpha: await pngOf(white), bounds: placed };
+    }),
+  );
+  answer({ kind: 'split', request: message.request, parts });
+}
