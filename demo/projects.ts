@@ -1,4 +1,5 @@
-import type { Document, SubjectRecipe } from '../core/scene/document.ts';
+import type { Document } from '../core/scene/document.ts';
+import type { SubjectRecipe } from '../core/scene/recipe.ts';
 import type { Edit } from '../core/scene/edit.ts';
 import { placeAt } from '../core/scene/evaluate.ts';
 import { addKey, setFraming } from '../core/scene/layer-edits.ts';

@@ -36,6 +36,7 @@ function documentWith(layers: number): Document {
         ],
       },
       opacity: { value: 0.9 },
+      blend: 'normal',
       fastened: null,
     };
     document.shots[0]!.layers.push(layer);

@@ -61,6 +61,38 @@ export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?
   return alpha;
 }
 
+/**
+ * Alpha found anew wherever `unknown` is set, from the sure pixels around it: for hair and fringe, where no boundary can be
+ * told. Closed-form matting as in estimateAlpha, without leaning on the mask inside.
+ * @param alpha 0..255, size of the picture; what is not unknown stays  @param unknown 0/1
+ */
+export function refineAlpha(picture: Rgba, alpha: Bytes, unknown: Bytes): Bytes {
+  const { width, height } = picture;
+  const mask = makeBytes(width, height);
+  for (let i = 0; i < mask.data.length; i++) mask.data[i] = alpha.data[i]! >= 128 ? 1 : 0;
+  const bounds = boundsOf(unknown);
+  if (!bounds) return alpha;
+  const radius = Math.max(4, Math.round(Math.min(bounds.width, bounds.height) / 3));
+  const guess = guessAlpha(picture, mask, radius, unknown);
+  const solved = solveMatte({
+    picture,
+    mask,
+    unknown,
+    guess: guess.alpha,
+    certainty: guess.certainty,
+    fallback: null,
+  });
+  const out = { ...alpha, data: alpha.data.slice() };
+  for (const i of setPixels(unknown)) out.data[i] = solved.data[i]!;
+  return out;
+}
+
+function setPixels({ data }: Bytes): number[] {
+  const found: number[] = [];
+  for (let i = 0; i < data.length; i++) if (data[i]) found.push(i);
+  return found;
+}
+
 /** The mask with the softness of a sharp lens: what alpha is where the colours cannot tell. */
 function softened(mask: Bytes): Plane {
   const soft = boxBlur(planeOfBytes(mask), 1);
@@ -135,7 +167,8 @@ function borrowWhereMissing(side: Side, other: () => Side): void {
 /** Share of sure pixels around below which a side's colours are unknown. */
 const faintest = 0.004;
 
-function guessAlpha(picture: Rgba, mask: Bytes, radius: number): Guess {
+/** @param unknown pixels that are sure of neither side; the band along the boundary where it is not given */
+function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?: Bytes): Guess {
   const small = halve(picture);
   const smallMask = halveMask(mask);
   const half = Math.max(1, Math.round(radius / 2));
@@ -145,7 +178,8 @@ function guessAlpha(picture: Rgba, mask: Bytes, radius: number): Guess {
     inside.data[i] = smallMask.data[i]!;
     outside.data[i] = 1 - smallMask.data[i]!;
   }
-  for (const i of boundaryBand(smallMask, half)) {
+  const unsure = unknown ? setPixels(halveMask(unknown)) : boundaryBand(smallMask, half);
+  for (const i of unsure) {
     inside.data[i] = 0;
     outside.data[i] = 0;
   }

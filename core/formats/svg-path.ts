@@ -151,13 +151,17 @@ function pathsOf(drawn: ReturnType<typeof svgpath>): Path[] {
       if (points.length === 0) points.push(corner([x, y]));
       return points.at(-1)!;
     };
+    const lineTo = (at: Point): void => {
+      last();
+      points.push(corner(at));
+    };
     if (command === 'M') {
       finish(false);
       points = [corner([v[0]!, v[1]!])];
     } else if (command === 'Z') finish(true);
-    else if (command === 'L') last() && points.push(corner([v[0]!, v[1]!]));
-    else if (command === 'H') last() && points.push(corner([v[0]!, y]));
-    else if (command === 'V') last() && points.push(corner([x, v[0]!]));
+    else if (command === 'L') lineTo([v[0]!, v[1]!]);
+    else if (command === 'H') lineTo([v[0]!, y]);
+    else if (command === 'V') lineTo([x, v[0]!]);
     else {
       const end: Point = [v.at(-2)!, v.at(-1)!];
       // A quadratic curve is a cubic whose handles go two thirds of the way to its one control point.

@@ -19,6 +19,7 @@ const draw = (file: string, change: Partial<Draw> = {}): Draw => ({
   width: 40,
   height: 30,
   opacity: 1,
+  blend: 'normal',
   opaque: true,
   ...change,
 });

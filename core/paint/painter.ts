@@ -1,4 +1,5 @@
 import type { EvaluatedFrame } from '../scene/evaluate.ts';
+import type { BlendMode } from '../scene/document.ts';
 import type { Surface2D } from './surface.ts';
 
 export interface PaintOptions {
@@ -46,9 +47,17 @@ export function paintFrame<Image>(
     const [a, b, c, d, e, f] = draw.matrix;
     surface.setTransform(a * scale, b * scale, c * scale, d * scale, e * scale + x, f * scale + y);
     surface.globalAlpha = draw.opacity;
+    surface.globalCompositeOperation = operationOf(draw.blend);
     surface.drawImage(image, 0, 0, draw.width, draw.height);
   }
   surface.setTransform(1, 0, 0, 1, 0, 0);
   surface.globalAlpha = 1;
+  surface.globalCompositeOperation = 'source-over';
   return missing;
+}
+
+/** Canvas has names of its own for two of the modes. */
+export function operationOf(blend: BlendMode): string {
+  if (blend === 'normal') return 'source-over';
+  return blend === 'plus-lighter' ? 'lighter' : blend;
 }

@@ -1,7 +1,19 @@
 import { expect } from 'chai';
-import { withCare } from '../cut/edge-care.ts';
+import { noCare, withCare } from '../cut/edge-care.ts';
 import { makeBytes, makeRgba, type Rgba } from '../pixels/raster.ts';
-import { colouredBy, keyed, maskOnPicture, standsInPicture } from './cut-piece.ts';
+import { rectangle } from '../path/forms.ts';
+import { plainShape, type How } from '../path/shapes.ts';
+import { colouredBy, findPiece, finished, keyed, maskOnPicture, type FindStep } from './cut-piece.ts';
+import {
+  inverted,
+  recipeOfSteps,
+  standsInPicture,
+  stepsOf,
+  withoutStep,
+  withStep,
+  withStepAdded,
+} from './recipe-steps.ts';
+import type { CutRecipe, SingleRecipe } from './recipe.ts';
 
 function before(screen: [number, number, number]): Rgba {
   const picture = makeRgba(80, 60);
@@ -32,11 +44,11 @@ describe('pieces from recipes', () => {
     const marks = [
       { kind: 'restore' as const, stroke: { radius: 4, points: [[6, 6]] as [number, number][] }, soft: 0 },
     ];
-    const restored = withCare(found.alpha, { grow: 0, soften: 0 }, marks);
+    const restored = withCare(found.alpha, noCare, marks);
     const out = colouredBy(picture, found, restored);
     expect([...out.data.slice((6 * 80 + 6) * 4, (6 * 80 + 6) * 4 + 4)]).to.deep.equal([40, 180, 70, 255]);
     expect([...out.data.slice((30 * 80 + 40) * 4, (30 * 80 + 40) * 4 + 3)]).to.deep.equal([200, 180, 150]);
-    const shrunk = colouredBy(picture, found, withCare(found.alpha, { grow: -4, soften: 0 }, []));
+    const shrunk = colouredBy(picture, found, withCare(found.alpha, { ...noCare, grow: -4 }, []));
     expect(shrunk.data[(30 * 80 + 27) * 4 + 3]).to.equal(0);
   });
 
@@ -51,5 +63,73 @@ describe('pieces from recipes', () => {
   it('says behind which pieces there is something to rebuild', () => {
     expect(standsInPicture({ kind: 'mask', file: 'a'.repeat(64), x: 0, y: 0 })).to.equal(true);
     expect(standsInPicture({ kind: 'unveil', black: 8 })).to.equal(false);
+    const both = withStepAdded(
+      { kind: 'unveil', black: 8 },
+      { id: 'b', how: 'take', muted: false, recipe: box(0, 0, 9, 9) },
+    );
+    expect(standsInPicture(both)).to.equal(false);
+    expect(standsInPicture(withStep(both, 'first', { muted: true }))).to.equal(true);
+  });
+});
+
+const box = (x: number, y: number, width: number, height: number): SingleRecipe => ({
+  kind: 'shape',
+  shapes: [{ ...plainShape, id: 's', path: rectangle({ x, y, width, height }) }],
+});
+
+describe('pieces found in several ways', () => {
+  const picture = before([40, 180, 70]);
+  const chroma: SingleRecipe = { kind: 'chroma', colours: [], core: 10, edge: 34, spill: 1 };
+  const noHelp: FindStep = () => Promise.reject(new Error('not needed'));
+  const find = (recipe: CutRecipe) => findPiece(picture, recipe, noHelp);
+  const step = (id: string, how: How, recipe: SingleRecipe) => ({ id, how, muted: false, recipe });
+  const inside = (alpha: { data: Uint8Array }): number => alpha.data.filter((a) => a > 127).length;
+
+  it('are joined in order: added, taken away, kept within, turned round', async () => {
+    const steps = [
+      step('a', 'add', box(0, 0, 40, 30)),
+      step('b', 'take', box(10, 10, 10, 10)),
+      step('c', 'within', box(5, 5, 40, 40)),
+    ];
+    expect(inside((await find(recipeOfSteps(steps, false))).alpha)).to.equal(35 * 25 - 100);
+    expect(inside((await find(recipeOfSteps(steps, true))).alpha)).to.equal(4800 - 35 * 25 + 100);
+    const muted = withStep(recipeOfSteps(steps, false), 'b', { muted: true });
+    expect(inside((await find(muted)).alpha)).to.equal(35 * 25);
+    expect(inside((await find(recipeOfSteps([step('a', 'take', box(0, 0, 10, 10))], false))).alpha)).to.equal(4700);
+  });
+
+  it("keep a key's own colours where the key added, and the picture's elsewhere", async () => {
+    const both = withStepAdded(chroma, step('b', 'add', box(2, 2, 8, 8)));
+    const found = await find(both);
+    const { colours } = finished(picture, found, { care: noCare, marks: [] });
+    const at = (x: number, y: number): number[] => [...colours.data.slice((y * 80 + x) * 4, (y * 80 + x) * 4 + 4)];
+    expect(at(5, 5)).to.deep.equal([40, 180, 70, 255]);
+    expect(at(40, 30)).to.deep.equal([200, 180, 150, 255]);
+    // On the edge of the disc no green is left: red stays above green.
+    const edge = Array.from({ length: 80 }, (_, x) => at(x, 30)).filter((c) => c[3]! > 20 && c[3]! < 250);
+    for (const [r, g] of edge) expect(r).at.least(g! - 2);
+  });
+
+  it('ask for what needs more than the picture, step by step', async () => {
+    const asked: string[] = [];
+    const mask: SingleRecipe = { kind: 'mask', file: 'a'.repeat(64), x: 0, y: 0 };
+    const help: FindStep = (s) => {
+      asked.push(s.id);
+      return Promise.resolve({ alpha: makeBytes(80, 60, 90), colours: null });
+    };
+    const { alpha } = await findPiece(
+      picture,
+      recipeOfSteps([step('m', 'add', mask), step('n', 'add', mask)], false),
+      help,
+    );
+    expect(asked).to.deep.equal(['m', 'n']);
+    expect(alpha.data[0]).closeTo(255 * (1 - (1 - 90 / 255) ** 2), 1);
+  });
+
+  it('are one way again when all others are taken out, and never none', () => {
+    const both = withStepAdded(chroma, step('b', 'take', box(0, 0, 9, 9)));
+    expect(withoutStep(both, 'b')).to.deep.equal(chroma);
+    expect(stepsOf(withoutStep(withoutStep(both, 'b'), 'first'))).to.have.length(1);
+    expect(inverted(inverted(chroma))).to.deep.equal(chroma);
   });
 });

@@ -1,22 +1,34 @@
+import { withCare } from '../cut/edge-care.ts';
 import { cleanColours } from '../cut/foreground-colours.ts';
 import { chromaKey, type Keyed } from '../key/chroma.ts';
 import { lumaKey, unveil } from '../key/light.ts';
-import type { Bytes, Rgba } from '../pixels/raster.ts';
+import { alphaOfShapes, joined, startsFull } from '../path/shapes.ts';
+import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { unitedAlpha } from '../rebuild/behind.ts';
-import type { CutRecipe, Piece } from './document.ts';
+import type { Piece } from './document.ts';
+import { isInverted, stepsOf } from './recipe-steps.ts';
+import type { CutRecipe, RecipeStep, SingleRecipe } from './recipe.ts';
 
 /** Recipes that decide every pixel by its own colour. */
-export type KeyRecipe = Exclude<CutRecipe, { kind: 'subject' | 'mask' }>;
+export type KeyRecipe = Extract<SingleRecipe, { kind: 'chroma' | 'luma' | 'unveil' | 'whole' }>;
+
+/** What a recipe finds, before edge care. */
+export interface Found {
+  alpha: Bytes;
+  /** Colours that a key solved, known where their alpha is not 0; null where all colours are the picture's. */
+  colours: Rgba | null;
+}
+
+/** How a step is found that needs more than the picture: the subject a session, a mask its file. */
+export type FindStep = (step: RecipeStep) => Promise<Found>;
 
 /** Colours and alpha that a key recipe makes of a picture, before edge care. */
 export function keyed(picture: Rgba, recipe: KeyRecipe): Keyed {
   if (recipe.kind === 'chroma') return chromaKey(picture, recipe);
-  return recipe.kind === 'luma' ? lumaKey(picture, recipe) : unveil(picture, recipe.black);
+  if (recipe.kind === 'luma') return lumaKey(picture, recipe);
+  if (recipe.kind === 'unveil') return unveil(picture, recipe.black);
+  return { colours: picture, alpha: makeBytes(picture.width, picture.height, 255) };
 }
-
-/** Whether what lies behind a piece is worth rebuilding: a key's piece stood before a screen or on black. */
-export const standsInPicture = (recipe: Piece['recipe']): boolean =>
-  recipe.kind === 'subject' || recipe.kind === 'mask';
 
 /** A stored alpha on the ground of its picture. */
 export function maskOnPicture(mask: Bytes, x: number, y: number, picture: Rgba): Bytes {
@@ -24,16 +36,81 @@ export function maskOnPicture(mask: Bytes, x: number, y: number, picture: Rgba):
 }
 
 /**
- * Colours of a piece with its final alpha, after edge care and brushes. A key's own colours are kept where it saw the
- * piece; where the piece was grown or restored the picture's own show.
- * @param found what the recipe found: for the subject alpha alone
+ * All steps of a recipe joined in order.
+ * @param find finds the steps that this cannot: subjects and masks
  */
-export function colouredBy(picture: Rgba, found: { alpha: Bytes; colours: Rgba | null }, alpha: Bytes): Rgba {
-  if (!found.colours) return cleanColours(picture, alpha);
-  const colours: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
+export async function findPiece(picture: Rgba, recipe: CutRecipe, find: FindStep): Promise<Found> {
+  const one = async (step: RecipeStep): Promise<Found> => {
+    const single = step.recipe;
+    if (single.kind === 'shape')
+      return { alpha: alphaOfShapes(single.shapes, picture.width, picture.height), colours: null };
+    return single.kind === 'subject' || single.kind === 'mask' ? find(step) : keyed(picture, single);
+  };
+  if (recipe.kind !== 'combined') return one(stepsOf(recipe)[0]!);
+  const active = stepsOf(recipe).filter((step) => !step.muted);
+  const { width, height } = picture;
+  let alpha = makeBytes(width, height, startsFull(active[0]?.how) ? 255 : 0);
+  let colours: Rgba | null = null;
+  for (const step of active) {
+    const found = await one(step);
+    if (step.how === 'add' && found.colours) colours = withColoursOf(found, alpha, colours);
+    alpha = joinedAlpha(alpha, found.alpha, step.how);
+  }
+  if (isInverted(recipe)) {
+    alpha = { width, height, data: alpha.data.map((a) => 255 - a) };
+    // What a key found out about its own colours says nothing about the rest.
+    colours = null;
+  }
+  return { alpha, colours };
+}
+
+function joinedAlpha(before: Bytes, own: Bytes, how: RecipeStep['how']): Bytes {
+  const data = before.data.map((a, i) => Math.round(joined(a / 255, own.data[i]! / 255, how) * 255));
+  return { ...before, data };
+}
+
+/** A key's colours, where it adds more than was there before it. */
+function withColoursOf(found: Found, before: Bytes, colours: Rgba | null): Rgba {
+  const out = colours ?? makeRgba(before.width, before.height);
+  for (let i = 0; i < before.data.length; i++) {
+    if (found.alpha.data[i]! <= before.data[i]!) continue;
+    out.data.set(found.colours!.data.subarray(i * 4, i * 4 + 4), i * 4);
+  }
+  return out;
+}
+
+/**
+ * Colours of a piece with its final alpha, after edge care and brushes: a key's own colours where it saw the piece, the
+ * picture's with the surroundings taken out of them elsewhere.
+ * @param clean how much of the surroundings is taken out, 0..1
+ */
+export function colouredBy(picture: Rgba, found: Found, alpha: Bytes, clean = 1): Rgba {
+  const known = found.colours;
+  const missing = !known || alpha.data.some((a, i) => a > 0 && known.data[i * 4 + 3] === 0);
+  const colours = missing ? cleanedBy(picture, alpha, clean) : makeRgba(picture.width, picture.height);
   for (let i = 0; i < alpha.data.length; i++) {
-    if (found.alpha.data[i]! > 0) for (let c = 0; c < 3; c++) colours.data[i * 4 + c] = found.colours.data[i * 4 + c]!;
+    if (known && known.data[i * 4 + 3]! > 0)
+      for (let c = 0; c < 3; c++) colours.data[i * 4 + c] = known.data[i * 4 + c]!;
     colours.data[i * 4 + 3] = alpha.data[i]!;
   }
   return colours;
+}
+
+function cleanedBy(picture: Rgba, alpha: Bytes, amount: number): Rgba {
+  if (amount === 0) return { ...picture, data: picture.data.slice() };
+  const cleaned = cleanColours(picture, alpha);
+  if (amount === 1) return cleaned;
+  for (let i = 0; i < cleaned.data.length; i++)
+    cleaned.data[i] = picture.data[i]! + (cleaned.data[i]! - picture.data[i]!) * amount;
+  return cleaned;
+}
+
+/** Alpha and colours of a piece, from what its recipe found. */
+export function finished(
+  picture: Rgba,
+  found: Found,
+  { care, marks }: Pick<Piece, 'care' | 'marks'>,
+): { alpha: Bytes; colours: Rgba } {
+  const alpha = withCare(found.alpha, care, marks, picture);
+  return { alpha, colours: colouredBy(picture, found, alpha, care.clean) };
 }

@@ -1,89 +1,17 @@
 import { z } from 'zod';
+import { noCare } from '../cut/edge-care.ts';
 import { easingSchema } from '../motion/easing.ts';
 import { numberPropertySchema, pointPropertySchema } from '../motion/property.ts';
 import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
-import { fileHash, id, name, pointSchema, rectSchema, size, strokeSchema } from './schema-parts.ts';
+import { filesOfRecipe } from './recipe-steps.ts';
+import { alphaMarkSchema, careSchema, recipeSchema } from './recipe.ts';
+import { fileHash, id, name, pointSchema, rectSchema, size } from './schema-parts.ts';
 import { upgraded } from './upgrade.ts';
 
 /** The version this code writes. */
-export const documentVersion = 2;
+export const documentVersion = 3;
 
 export const limits = { edge: 8192, frames: 3600, rate: 120 } as const;
-
-/** Everything needed to find what stands out again. */
-export const subjectRecipeSchema = z.object({
-  kind: z.literal('subject'),
-  answer: z.enum(['foreground', 'subject']),
-  keep: z.array(strokeSchema),
-  drop: z.array(strokeSchema),
-  box: rectSchema.nullable(),
-});
-
-/** A soft shadow, lifted off the ground inside a generously painted region. */
-const shadowRecipeSchema = z.object({
-  kind: z.literal('shadow'),
-  /** The piece that throws it. */
-  of: id,
-  region: z.array(strokeSchema).min(1),
-});
-
-const byte = z.number().min(0).max(255);
-
-/** By colour: what differs from a screen. */
-const chromaRecipeSchema = z.object({
-  kind: z.literal('chroma'),
-  /** Samples of the screen; found by itself when empty. */
-  colours: z.array(z.tuple([byte, byte, byte])).max(12),
-  core: z.number().min(0).max(200),
-  edge: z.number().min(1).max(220),
-  spill: z.number().min(0).max(1),
-});
-
-/** By brightness: the dark or the light side is taken away. */
-const lumaRecipeSchema = z.object({
-  kind: z.literal('luma'),
-  drop: z.enum(['dark', 'light']),
-  low: byte,
-  high: byte,
-});
-
-/** Light on black as colour and alpha. */
-const unveilRecipeSchema = z.object({ kind: z.literal('unveil'), black: z.number().min(0).max(128) });
-
-/** A stored alpha, lying at (x, y) of the picture: one of several things split apart, or a mask brought in. */
-const maskRecipeSchema = z.object({
-  kind: z.literal('mask'),
-  file: fileHash,
-  x: z.number().int(),
-  y: z.number().int(),
-});
-
-/** What a piece is found by in the Cut room. */
-export const cutRecipeSchema = z.discriminatedUnion('kind', [
-  subjectRecipeSchema,
-  chromaRecipeSchema,
-  lumaRecipeSchema,
-  unveilRecipeSchema,
-  maskRecipeSchema,
-]);
-
-export const recipeSchema = z.discriminatedUnion('kind', [
-  subjectRecipeSchema,
-  chromaRecipeSchema,
-  lumaRecipeSchema,
-  unveilRecipeSchema,
-  maskRecipeSchema,
-  shadowRecipeSchema,
-]);
-
-export const careSchema = z.object({ grow: z.number().min(-60).max(60), soften: z.number().min(0).max(200) });
-
-/** A stroke of the Restore or the Wipe away brush. */
-export const alphaMarkSchema = z.object({
-  kind: z.enum(['restore', 'wipe']),
-  stroke: strokeSchema,
-  soft: z.number().min(0).max(1),
-});
 
 const pictureSchema = z.object({
   id,
@@ -110,6 +38,29 @@ const pieceSchema = z.object({
   /** Retouching of the piece itself, done again with every lift. */
   touches: z.array(touchSchema),
 });
+
+/** The blend modes of W3C Compositing and Blending, and its additive operator. */
+export const blendModes = [
+  'normal',
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'color-dodge',
+  'color-burn',
+  'hard-light',
+  'soft-light',
+  'difference',
+  'exclusion',
+  'hue',
+  'saturation',
+  'color',
+  'luminosity',
+  'plus-lighter',
+] as const;
+const blendSchema = z.enum(blendModes);
+export type BlendMode = z.infer<typeof blendSchema>;
 
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('piece'), piece: id }),
@@ -147,6 +98,7 @@ const layerSchema = z.object({
   rotation: numberPropertySchema,
   /** 0..1 */
   opacity: numberPropertySchema,
+  blend: blendSchema,
   fastened: fastenedSchema.nullable(),
 });
 
@@ -210,14 +162,9 @@ export const documentSchema = z
 export type Document = z.infer<typeof documentSchema>;
 export type Picture = z.infer<typeof pictureSchema>;
 export type Piece = z.infer<typeof pieceSchema>;
-export type Recipe = z.infer<typeof recipeSchema>;
-export type SubjectRecipe = z.infer<typeof subjectRecipeSchema>;
-export type ShadowRecipe = z.infer<typeof shadowRecipeSchema>;
-export type CutRecipe = z.infer<typeof cutRecipeSchema>;
-export type AlphaMark = z.infer<typeof alphaMarkSchema>;
 
 /** What every new piece begins with beside its recipe. */
-export const untouched = { cutout: null, care: { grow: 0, soften: 0 }, marks: [], touches: [] };
+export const untouched = { cutout: null, care: noCare, marks: [], touches: [] };
 export type Shot = z.infer<typeof shotSchema>;
 export type Layer = z.infer<typeof layerSchema>;
 export type LayerSource = z.infer<typeof sourceSchema>;
@@ -273,7 +220,7 @@ export function filesOf(document: Document): string[] {
   }
   for (const piece of document.pieces) {
     if (piece.cutout) files.add(piece.cutout.file);
-    if (piece.recipe.kind === 'mask') files.add(piece.recipe.file);
+    filesOfRecipe(piece.recipe).forEach((file) => files.add(file));
   }
   return [...files];
 }

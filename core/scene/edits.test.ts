@@ -22,7 +22,10 @@ import { emptyGuides, firstBehind, type PlateStep } from './plate.ts';
 import {
   addPicture,
   addPiece,
+  addRest,
   addShadow,
+  canBeCopied,
+  copyRecipe,
   removePicture,
   removePiece,
   renamePiece,
@@ -34,6 +37,8 @@ import {
   setTouchedCutout,
   splitPiece,
 } from './project-edits.ts';
+import { inverted, stepsOf, withoutStep, withStep, withStepAdded, withStepMoved } from './recipe-steps.ts';
+import type { CutRecipe, RecipeStep } from './recipe.ts';
 
 /** Edits chosen at random from what can be done to a document as it stands: what a restless user does in a minute. */
 class RestlessUser {
@@ -125,6 +130,19 @@ class RestlessUser {
     ];
   }
 
+  private onRecipe(recipe: CutRecipe): CutRecipe[] {
+    const steps = stepsOf(recipe);
+    const { id, muted } = steps[this.below(steps.length)]!;
+    const added: RecipeStep = {
+      id: this.id('step'),
+      how: (['add', 'take', 'within'] as const)[this.below(3)]!,
+      muted: false,
+      recipe: this.random() < 0.5 ? { kind: 'unveil', black: 8 } : { kind: 'whole', blend: 'screen' },
+    };
+    const changed = [withStep(recipe, id, { muted: !muted }), withoutStep(recipe, id), withStepMoved(recipe, id, 1)];
+    return [...(steps.length < 20 ? [withStepAdded(recipe, added)] : []), ...changed, inverted(recipe)];
+  }
+
   private onPiece(document: Document, id: string): (() => Edit)[] {
     const piece = document.pieces.find((p) => p.id === id)!;
     const lift = (): Edit =>
@@ -154,14 +172,23 @@ class RestlessUser {
       );
     const shadow = (): Edit =>
       addShadow({ id: this.id('piece'), name: `${piece.name} shadow`, of: id, region: [this.stroke()] });
+    const { recipe } = piece;
     const onCut: (() => Edit)[] =
-      piece.recipe.kind === 'shadow'
+      recipe.kind === 'shadow'
         ? []
         : [
             split,
             shadow,
+            ...this.onRecipe(recipe).map((next) => () => setRecipe('Change steps', id, next)),
+            () => addRest(id, this.id('piece')),
+            ...(canBeCopied(piece)
+              ? [() => copyRecipe(id, { id: this.id('piece'), picture: piece.picture, name: 'Copy' })]
+              : []),
             () => setRecipe('Cut by colour', id, { kind: 'chroma', colours: [], core: 10, edge: 34, spill: 1 }),
-            () => setCare('Soften edge', id, { care: { grow: this.below(9) - 4, soften: this.below(20) } }),
+            () =>
+              setCare('Soften edge', id, {
+                care: { grow: this.below(9) - 4, soften: this.below(20), smooth: this.below(4), clean: 1 },
+              }),
             () => setCare('Restore', id, { marks: [{ kind: 'restore', stroke: this.stroke(), soft: 0.4 }] }),
           ];
     return [

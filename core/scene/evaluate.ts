@@ -1,7 +1,7 @@
 import { cameraOfFraming, viewOfPlane, type Camera } from '../depth/camera.ts';
 import { ease } from '../motion/easing.ts';
 import { valueAt, type Point } from '../motion/property.ts';
-import type { Document, Layer, LayerSource, Shot } from './document.ts';
+import type { BlendMode, Document, Layer, LayerSource, Shot } from './document.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { currentPlate } from './plate.ts';
 
@@ -16,7 +16,8 @@ export interface Draw {
   width: number;
   height: number;
   opacity: number;
-  /** Whether every pixel of the file is opaque. */
+  blend: BlendMode;
+  /** Whether every pixel hides what is behind it. */
   opaque: boolean;
 }
 
@@ -148,7 +149,8 @@ export function evaluateFrame(
       width: pixels.width,
       height: pixels.height,
       opacity,
-      opaque: pixels.opaque,
+      blend: layer.blend,
+      opaque: pixels.opaque && layer.blend === 'normal',
     });
   }
   return { width: document.frame.width, height: document.frame.height, draws };

@@ -1,7 +1,7 @@
 import { withKey, withKeyMoved, withoutKey, withValueAt, type Point, type Property } from '../motion/property.ts';
 import type { Easing } from '../motion/easing.ts';
 import { enlargementToCover } from './bare.ts';
-import type { Document, Framing, Layer } from './document.ts';
+import type { BlendMode, Document, Framing, Layer } from './document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
 import { placeAt } from './evaluate.ts';
 import { dropLayers } from './project-edits.ts';
@@ -119,6 +119,10 @@ export function setKeyEasing(shot: string, layer: string, property: Animated, fr
     'value' in before ? before : { keys: before.keys.map((key) => (key.frame === frame ? { ...key, easing } : key)) },
   );
 }
+
+export const setBlend = defineEdit('Change blend mode', (draft, shotId: string, layerId: string, blend: BlendMode) => {
+  layerIn(draft, shotId, layerId).blend = blend;
+});
 
 export const setFraming = defineEdit(
   'Change framing',

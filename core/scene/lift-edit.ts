@@ -32,14 +32,42 @@ export const liftOut = defineEdit('Lift out', (draft, result: LiftResult) => {
   for (const { piece: id, cutout, layer } of result.pieces) {
     const piece = find(draft.pieces, 'piece', id);
     piece.cutout = cutout;
-    if (showing(shot, { kind: 'piece', piece: id })) continue;
-    hangPiece(draft, shot, picture, piece, layer);
+    if (!showing(shot, { kind: 'piece', piece: id })) hangPiece(draft, shot, picture, piece, layer);
+    blendAsFound(draft, piece);
   }
   // What was keyed stood before a screen or on black: there is nothing behind it worth rebuilding.
   if (result.steps.length === 0) return;
   picture.background = { steps: result.steps };
   showBackground(draft, picture, result.backgroundLayer);
   if (still) startGentleMove(draft, shot);
+});
+
+/** A piece that is its whole picture shows through its blend mode alone. */
+function blendAsFound(document: Document, { id, recipe }: Piece): void {
+  if (recipe.kind !== 'whole') return;
+  for (const layer of document.shots.flatMap((shot) => shot.layers))
+    if (layer.source.kind === 'piece' && layer.source.piece === id) layer.blend = recipe.blend;
+}
+
+/** The document as if a piece had been lifted with all of its picture: how it will look on the Stage. */
+export function asHung(document: Document, pieceId: string): Document {
+  const layer = document.shots[0]!.layers.find((l) => l.source.kind === 'piece' && l.source.piece === pieceId);
+  if (layer && !layer.hidden) return document;
+  return hang(pieceId).apply(document);
+}
+
+const hang = defineEdit('Hang up', (draft, pieceId: string) => {
+  const piece = find(draft.pieces, 'piece', pieceId);
+  const picture = find(draft.pictures, 'picture', piece.picture);
+  const shot = draft.shots[0]!;
+  const there = showing(shot, { kind: 'piece', piece: pieceId });
+  if (there) {
+    there.hidden = false;
+    return;
+  }
+  const bounds = { x: 0, y: 0, width: picture.width, height: picture.height };
+  piece.cutout ??= { file: picture.file, bounds };
+  hangPiece(draft, shot, picture, piece, `hung-${pieceId}`.slice(0, 40));
 });
 
 function showing(shot: Shot, source: LayerSource): Layer | undefined {
@@ -95,6 +123,7 @@ function layerOf(
     scale: { value: scale },
     rotation: { value: 0 },
     opacity: { value: 1 },
+    blend: 'normal',
     fastened: null,
   };
 }

@@ -10,7 +10,7 @@ import { holeBehind } from '../rebuild/hole.ts';
 import { retouch, type Touch } from '../rebuild/retouch.ts';
 import { lightened } from '../rebuild/shadow.ts';
 import { onLargerGround } from '../rebuild/widen.ts';
-import { standsInPicture } from './cut-piece.ts';
+import { standsInPicture } from './recipe-steps.ts';
 import type { Document, Picture, Piece } from './document.ts';
 import type { PlateMix, PlateOrder } from './plate.ts';
 import { seenThrough } from './seen.ts';

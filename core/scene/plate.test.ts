@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { disc, meanDifference, planks } from '../rebuild/test-pictures.ts';
-import { emptyDocument, untouched, filesOf, readDocument, type Document } from './document.ts';
+import { noCare } from '../cut/edge-care.ts';
+import { emptyDocument, untouched, filesOf, readDocument, type Document, documentVersion } from './document.ts';
 import { evaluateFrame } from './evaluate.ts';
 import { addKey, fastenLayer, removeLayer, setFastening, setProperty } from './layer-edits.ts';
 import { liftOut } from './lift-edit.ts';
@@ -205,7 +206,7 @@ describe('plates in the document', () => {
   it('a project of version 1 opens with its background, recipes and layers', () => {
     const now = lifted();
     const old = JSON.parse(JSON.stringify(now), (key, v: unknown) =>
-      ['touches', 'marks', 'care', 'fastened'].includes(key) ? undefined : v,
+      ['touches', 'marks', 'care', 'fastened', 'blend'].includes(key) ? undefined : v,
     ) as {
       version: number;
       pieces: { recipe: { kind?: string } }[];
@@ -217,7 +218,9 @@ describe('plates in the document', () => {
     old.pictures[0]!.background = { file: hash('d'), seed: 3 };
     (old as unknown as Document).shots[0]!.layers.splice(1, 1);
     const opened = readDocument(old);
-    expect(opened.version).to.equal(2);
+    expect(opened.version).to.equal(documentVersion);
+    expect(opened.pieces[0]!.care).to.deep.equal(noCare);
+    expect(opened.shots[0]!.layers.every((l) => l.blend === 'normal')).to.equal(true);
     expect(opened.pieces[0]!.recipe).to.deep.include({ kind: 'subject', answer: 'subject' });
     expect(opened.pictures[0]!.background!.steps[0]).to.deep.include({
       kind: 'behind',

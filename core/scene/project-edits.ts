@@ -1,13 +1,6 @@
-import {
-  limits,
-  untouched,
-  type Document,
-  type Layer,
-  type Picture,
-  type Piece,
-  type Recipe,
-  type ShadowRecipe,
-} from './document.ts';
+import { limits, untouched, type Document, type Layer, type Picture, type Piece } from './document.ts';
+import { inverted, stepsOf } from './recipe-steps.ts';
+import type { Recipe, ShadowRecipe } from './recipe.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';
 
@@ -128,6 +121,41 @@ export function setCare(step: string, pieceId: string, change: Partial<Pick<Piec
   })();
 }
 
+/** Another piece of the same picture: everything that a piece leaves over. */
+export const addRest = defineEdit('Piece from the rest', (draft, pieceId: string, restId: string) => {
+  const piece = find(draft.pieces, 'piece', pieceId);
+  if (piece.recipe.kind === 'shadow') return;
+  const recipe = inverted(piece.recipe);
+  const { picture, care, marks } = piece;
+  // What was restored to the piece is wiped away from the rest, and the other way round.
+  const other = { restore: 'wipe', wipe: 'restore', soften: 'soften', refine: 'refine' } as const;
+  const rest: Piece = {
+    ...untouched,
+    id: restId,
+    picture,
+    name: `${piece.name} rest`,
+    recipe,
+    care: { ...care, grow: 0 - care.grow },
+    marks: marks.map((mark) => ({ ...mark, kind: other[mark.kind] })),
+  };
+  draft.pieces.splice(draft.pieces.indexOf(piece) + 1, 0, rest);
+});
+
+/** The same recipe on another picture of a series; stored masks only fit the picture they were made for. */
+export const copyRecipe = defineEdit(
+  'Copy recipe',
+  (draft, pieceId: string, copy: { id: string; picture: string; name: string }) => {
+    const piece = find(draft.pieces, 'piece', pieceId);
+    find(draft.pictures, 'picture', copy.picture);
+    if (!canBeCopied(piece)) return;
+    draft.pieces.push({ ...untouched, ...copy, recipe: piece.recipe, care: piece.care });
+  },
+);
+
+/** Whether a piece's recipe says something about other pictures too. */
+export const canBeCopied = ({ recipe }: Piece): boolean =>
+  recipe.kind !== 'shadow' && stepsOf(recipe).every((step) => step.recipe.kind !== 'mask');
+
 /** A shadow of a piece, or another region for the one there is. */
 export const addShadow = defineEdit(
   'Lift shadow',
@@ -150,7 +178,14 @@ export const addShadow = defineEdit(
 /** `step` names what the user did, for the undo button. */
 export function setRecipe(step: string, pieceId: string, recipe: Recipe) {
   return defineEdit(step, (draft: Document) => {
-    find(draft.pieces, 'piece', pieceId).recipe = recipe;
+    const piece = find(draft.pieces, 'piece', pieceId);
+    const before = piece.recipe;
+    piece.recipe = recipe;
+    // What was only blended away is now cut out: its layers show it plainly again.
+    if (before.kind !== 'whole' || recipe.kind === 'whole') return;
+    for (const layer of draft.shots.flatMap((shot) => shot.layers))
+      if (layer.source.kind === 'piece' && layer.source.piece === pieceId && layer.blend === before.blend)
+        layer.blend = 'normal';
   })();
 }
 

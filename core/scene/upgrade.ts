@@ -1,13 +1,20 @@
 /* eslint-disable @typescript-eslint/no-explicit-any -- documents of older versions have no types any more */
 
 /**
- * Brings a document of an older version up to the present one; anything else is returned as it is and left to the check
- * that follows. Version 2 (November 2026): recipes have a kind, a background is a list of steps, pieces can be retouched and have edge care,
- * layers can be fastened.
+ * Brings a document of an older version up to the present one, version by version; anything else is returned as it is and
+ * left to the check that follows.
  */
 export function upgraded(value: unknown): unknown {
-  if (typeof value !== 'object' || value === null || (value as any).version !== 1) return value;
+  const version = typeof value === 'object' && value !== null ? (value as any).version : null;
+  if (version !== 1 && version !== 2) return value;
   const document = JSON.parse(JSON.stringify(value)) as any;
+  if (document.version === 1) toVersion2(document);
+  toVersion3(document);
+  return document;
+}
+
+/** Recipes have a kind, a background is a list of steps, pieces can be retouched and have edge care, layers fastened. */
+function toVersion2(document: any): void {
   document.version = 2;
   for (const picture of list(document.pictures)) {
     if (!picture.background) continue;
@@ -26,7 +33,13 @@ export function upgraded(value: unknown): unknown {
     piece.care = { grow: 0, soften: 0 };
   }
   for (const shot of list(document.shots)) for (const layer of list(shot.layers)) layer.fastened = null;
-  return document;
+}
+
+/** Edge care smooths and cleans by an amount, layers have a blend mode. */
+function toVersion3(document: any): void {
+  document.version = 3;
+  for (const piece of list(document.pieces)) piece.care = { ...piece.care, smooth: 0, clean: 1 };
+  for (const shot of list(document.shots)) for (const layer of list(shot.layers)) layer.blend = 'normal';
 }
 
 const list = (value: unknown): any[] => (Array.isArray(value) ? value : []);

@@ -1,4 +1,5 @@
-import type { CutRecipe, Document, Piece } from '../../core/scene/document.ts';
+import type { Document, Piece } from '../../core/scene/document.ts';
+import type { CutRecipe } from '../../core/scene/recipe.ts';
 import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 
 export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
@@ -39,11 +40,10 @@ export class CutClient {
   }
 
   solve(
-    piece: Pick<Piece, 'care' | 'marks'> & { recipe: CutRecipe },
+    piece: Pick<Piece, 'care' | 'marks'> & { recipe: CutRecipe; open: string | null },
     listener: CutListener,
   ): Promise<CutSolved | null> {
-    const { recipe, care, marks } = piece;
-    const asked = this.ask({ kind: 'solve', request: this.next++, recipe, care, marks }, listener);
+    const asked = this.ask({ kind: 'solve', request: this.next++, ...piece }, listener);
     return asked.answer as Promise<CutSolved | null>;
   }
 
@@ -54,6 +54,12 @@ export class CutClient {
   ): { answer: Promise<CutLifted | null>; cancel(): void } {
     const asked = this.ask({ kind: 'lift', request: this.next++, document, piece }, listener);
     return { answer: asked.answer as Promise<CutLifted | null>, cancel: asked.cancel };
+  }
+
+  /** The way along edges from one place of the picture to another. */
+  async wire(from: [number, number], to: [number, number], strength: number): Promise<[number, number][] | null> {
+    const answer = await this.ask({ kind: 'wire', request: this.next++, from, to, strength }, {}).answer;
+    return answer?.kind === 'wire' ? answer.way : null;
   }
 
   async check(): Promise<CutFinding[]> {

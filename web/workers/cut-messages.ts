@@ -1,7 +1,9 @@
 import { z } from 'zod';
-import { alphaMarkSchema, careSchema, cutRecipeSchema, documentSchema } from '../../core/scene/document.ts';
+import { documentSchema } from '../../core/scene/document.ts';
+import { alphaMarkSchema, careSchema, cutRecipeSchema } from '../../core/scene/recipe.ts';
 import { madeStepSchema } from './plate-messages.ts';
 
+const place = z.tuple([z.number(), z.number()]);
 const rect = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
 
 /** What the cut worker is asked. Requests are numbered; answers carry the number. */
@@ -13,6 +15,16 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
     recipe: cutRecipeSchema,
     care: careSchema,
     marks: z.array(alphaMarkSchema),
+    /** The step whose facts are wanted; the last one where it is not among them. */
+    open: z.string().nullable(),
+  }),
+  /** The way along edges between two places. */
+  z.object({
+    kind: z.literal('wire'),
+    request: z.number(),
+    from: place,
+    to: place,
+    strength: z.number().min(0).max(1),
   }),
   /** Cuts a piece and makes the plate behind it, with all steps that follow. */
   z.object({ kind: z.literal('lift'), request: z.number(), document: documentSchema, piece: z.string() }),
@@ -67,6 +79,7 @@ export const cutAnswerSchema = z.discriminatedUnion('kind', [
       }),
     ),
   }),
+  z.object({ kind: z.literal('wire'), request: z.number(), way: z.array(place) }),
   z.object({ kind: z.literal('cancelled'), request: z.number() }),
   z.object({ kind: z.literal('failed'), request: z.number(), message: z.string() }),
 ]);

@@ -1,46 +1,24 @@
-import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
-import { withCare } from '../../core/cut/edge-care.ts';
 import { checkPiece, type Finding } from '../../core/cut/check.ts';
-import { movedStroke } from '../../core/cut/strokes.ts';
 import { cleanColours } from '../../core/cut/foreground-colours.ts';
-import { CutSession } from '../../core/cut/subject.ts';
+import { movedStroke } from '../../core/cut/strokes.ts';
 import { distanceHistogram, lumaHistogram } from '../../core/key/histogram.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
-import {
-  alphaOf,
-  boundsOf,
-  cropBytes,
-  cropRgba,
-  growRect,
-  unionRect,
-  type Bytes,
-  type Rect,
-  type Rgba,
-} from '../../core/pixels/raster.ts';
+import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { cutPiece } from '../../core/rebuild/lift.ts';
-import { colouredBy, keyed, maskOnPicture, standsInPicture } from '../../core/scene/cut-piece.ts';
-import type { CutRecipe, SubjectRecipe } from '../../core/scene/document.ts';
+import { withCare } from '../../core/cut/edge-care.ts';
+import { colouredBy, finished, type Found } from '../../core/scene/cut-piece.ts';
 import { makeBehind, type PlateWork } from '../../core/scene/make-plate.ts';
 import { firstBehind } from '../../core/scene/plate.ts';
+import { standsInPicture, stepsOf } from '../../core/scene/recipe-steps.ts';
+import type { SingleRecipe, SubjectRecipe } from '../../core/scene/recipe.ts';
 import { breathe, progressFor } from './cancelling.ts';
 import { cutRequestSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
+import { OpenPicture } from './open-picture.ts';
 import { alphaBitmap, bitmapOf, fileUrlOf, loadPixels, pngOf } from './pixels.ts';
 import { filesOf, makeOn } from './plate-files.ts';
 
-/** One picture is open at a time; its session keeps what earlier requests found out. */
-interface Open {
-  picture: Rgba;
-  session: CutSession;
-  alpha: Bytes | null;
-  /** What changed since alpha was last estimated. */
-  stale: Rect | null;
-  /** Whether what is shown is more than the subject's plain alpha, so that all of it has to be shown anew. */
-  dressed: boolean;
-  /** Alpha as it is shown now. */
-  shown: Bytes | null;
-}
-
-let open: Open | null = null;
+/** One picture is open at a time. */
+let open: OpenPicture | null = null;
 const cancelled = new Set<number>();
 type Order = Exclude<CutRequest, { kind: 'cancel' }>;
 const waiting: Order[] = [];
@@ -82,7 +60,7 @@ async function handle(message: Order): Promise<void> {
   if (message.kind === 'open') {
     open = null;
     const picture = await loadPixels(message.url);
-    open = { picture, session: new CutSession(picture), alpha: null, stale: null, dressed: false, shown: null };
+    open = new OpenPicture(picture);
     answer({ kind: 'opened', request: message.request, width: picture.width, height: picture.height });
     return;
   }
@@ -94,7 +72,10 @@ async function handle(message: Order): Promise<void> {
   }
   if (message.kind === 'solve') await solve(open, message);
   else if (message.kind === 'lift') await lift(open, message);
-  else
+  else if (message.kind === 'wire') {
+    const way = open.wayAlongEdges(message.from, message.to, message.strength);
+    answer({ kind: 'wire', request: message.request, way });
+  } else
     answer({ kind: 'checked', request: message.request, findings: open.shown ? checkPiece(open.shown).map(sent) : [] });
 }
 
@@ -112,28 +93,41 @@ const sent = (finding: Finding) => ({
 type Solve = Extract<CutRequest, { kind: 'solve' }>;
 
 const isPlain = ({ recipe, care, marks }: Solve): boolean =>
-  recipe.kind === 'subject' && care.grow === 0 && care.soften === 0 && marks.length === 0;
+  recipe.kind === 'subject' &&
+  care.grow === 0 &&
+  care.soften === 0 &&
+  care.smooth === 0 &&
+  care.clean === 1 &&
+  marks.length === 0;
 
-async function solve(state: Open, message: Solve): Promise<void> {
+async function solve(state: OpenPicture, message: Solve): Promise<void> {
   const { request, recipe } = message;
   const started = performance.now();
-  if (!state.alpha) answer({ kind: 'progress', request, doing: 'Finding the subject', share: 0.1 });
-  if (recipe.kind !== 'subject') return sendDressed(state, message, await foundBy(state, request, recipe), started);
-  const { mask, changed } = state.session.solve(recipe);
-  state.stale = unionRect(state.stale, changed);
-  if (!isPlain(message)) {
-    const alpha = await currentAlpha(state, request, recipe);
-    return sendDressed(state, message, { alpha, colours: null }, started);
-  }
-  if (state.dressed) state.stale = { x: 0, y: 0, width: mask.width, height: mask.height };
+  const fresh = stepsOf(recipe).some((step) => step.recipe.kind === 'subject' && !state.knows(step.id));
+  if (fresh) answer({ kind: 'progress', request, doing: 'Finding the subject', share: 0.1 });
+  if (recipe.kind === 'subject' && isPlain(message)) return solvePlain(state, request, recipe, started);
+  await sendDressed(state, message, await state.find(recipe, () => stopIfCancelled(request)), started);
+}
+
+/** A subject as it was found: its mask at once, then its alpha, and of both only what changed. */
+async function solvePlain(state: OpenPicture, request: number, recipe: SubjectRecipe, started: number): Promise<void> {
+  const { subject, mask } = state.subjectOf('first', recipe);
+  if (state.dressed) subject.stale = { x: 0, y: 0, width: mask.width, height: mask.height };
   state.dressed = false;
-  if (state.stale) {
-    const { x, y } = state.stale;
-    await sendPart(request, 'mask', x, y, binaryAlpha(cropBytes(mask, state.stale)), null, started);
+  if (subject.stale) {
+    const { x, y } = subject.stale;
+    await sendPart(request, 'mask', x, y, binaryAlpha(cropBytes(mask, subject.stale)), null, started);
   }
   await stopIfCancelled(request);
   if (overtaken(request)) return;
-  await sendAlpha(state, request, mask, started);
+  const area = state.refresh(subject, mask);
+  const alpha = subject.alpha!;
+  if (area) {
+    const part = cropBytes(alpha, area);
+    await sendPart(request, 'alpha', area.x, area.y, part, cleanColours(cropRgba(state.picture, area), part), started);
+  }
+  state.shown = alpha;
+  answer({ kind: 'solved', request, bounds: boundsOf(alpha), share: shareOf(alpha), histogram: null, screen: null });
 }
 
 /** Whether a newer wish made this one pointless; says so. */
@@ -158,16 +152,11 @@ async function sendPart(
   answer({ kind: 'part', request, stage, x, y, alpha, cutout, milliseconds }, cutout ? [alpha, cutout] : [alpha]);
 }
 
-/** A key, or a subject with edge care and brushes: its alpha at once, its colours when they are known. */
-async function sendDressed(
-  state: Open,
-  message: Solve,
-  found: { alpha: Bytes; colours: Rgba | null },
-  started: number,
-): Promise<void> {
-  const { request, recipe } = message;
+/** Anything but a plain subject: its alpha at once, its colours when they are known. */
+async function sendDressed(state: OpenPicture, message: Solve, found: Found, started: number): Promise<void> {
+  const { request, recipe, care } = message;
   state.dressed = true;
-  const alpha = withCare(found.alpha, message.care, message.marks);
+  const alpha = withCare(found.alpha, care, message.marks, state.picture);
   state.shown = alpha;
   await sendPart(request, 'mask', 0, 0, alpha, null, started);
   await stopIfCancelled(request);
@@ -177,14 +166,14 @@ async function sendDressed(
     const area = growRect(bounds, 4, alpha.width, alpha.height);
     const crop = { alpha: cropBytes(found.alpha, area), colours: found.colours && cropRgba(found.colours, area) };
     const part = cropBytes(alpha, area);
-    const colours = colouredBy(cropRgba(state.picture, area), crop, part);
+    const colours = colouredBy(cropRgba(state.picture, area), crop, part, care.clean);
     await sendPart(request, 'alpha', area.x, area.y, part, colours, started);
   }
-  const facts = keyFacts(state.picture, recipe);
-  answer({ kind: 'solved', request, bounds, share: shareOf(alpha), ...facts });
+  const shown = stepsOf(recipe).find((step) => step.id === message.open)?.recipe ?? stepsOf(recipe).at(-1)!.recipe;
+  answer({ kind: 'solved', request, bounds, share: shareOf(alpha), ...keyFacts(state.picture, shown) });
 }
 
-function keyFacts(picture: Rgba, recipe: CutRecipe) {
+function keyFacts(picture: Rgba, recipe: SingleRecipe) {
   if (recipe.kind === 'chroma') {
     const { screen, ...histogram } = distanceHistogram(picture, recipe.colours);
     return { histogram, screen: [screen[0], screen[1], screen[2]] as [number, number, number] };
@@ -197,22 +186,7 @@ const shareOf = (alpha: Bytes): number => alpha.data.reduce((sum, a) => sum + a,
 
 const binaryAlpha = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.map((v) => v * 255) });
 
-async function sendAlpha(state: Open, request: number, mask: Bytes, started: number): Promise<void> {
-  const { picture } = state;
-  if (state.stale) {
-    const margin = bandRadius(picture.width, picture.height) * 5;
-    const area = growRect(state.stale, margin, picture.width, picture.height);
-    state.alpha = estimateAlpha(picture, mask, area, state.alpha ?? undefined);
-    const part = cropBytes(state.alpha, area);
-    state.stale = null;
-    await sendPart(request, 'alpha', area.x, area.y, part, cleanColours(cropRgba(picture, area), part), started);
-  }
-  const alpha = state.alpha!;
-  state.shown = alpha;
-  answer({ kind: 'solved', request, bounds: boundsOf(alpha), share: shareOf(alpha), histogram: null, screen: null });
-}
-
-async function lift(state: Open, message: Extract<CutRequest, { kind: 'lift' }>): Promise<void> {
+async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'lift' }>): Promise<void> {
   const { request, document } = message;
   const piece = document.pieces.find((p) => p.id === message.piece);
   const picture = document.pictures.find((p) => p.id === piece?.picture);
@@ -225,9 +199,8 @@ async function lift(state: Open, message: Extract<CutRequest, { kind: 'lift' }>)
   progress.report('Cutting', 0);
   await stopIfCancelled(request);
   const { recipe } = piece;
-  const found = await foundBy(state, request, recipe);
-  const alpha = withCare(found.alpha, piece.care, piece.marks);
-  const colours = colouredBy(state.picture, found, alpha);
+  const found = await state.find(recipe, () => stopIfCancelled(request));
+  const { alpha, colours } = finished(state.picture, found, piece);
   const cut = await cutPiece({ picture: state.picture, alpha, colours, touches: piece.touches }, progress);
   const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds }];
   if (!standsInPicture(recipe)) {
@@ -253,26 +226,4 @@ async function lift(state: Open, message: Extract<CutRequest, { kind: 'lift' }>)
   }
   await stopIfCancelled(request);
   answer({ kind: 'lifted', request, pieces, steps: [first, ...rest] });
-}
-
-/** What a recipe finds, before edge care. */
-async function foundBy(
-  state: Open,
-  request: number,
-  recipe: CutRecipe,
-): Promise<{ alpha: Bytes; colours: Rgba | null }> {
-  if (recipe.kind === 'subject') return { alpha: await currentAlpha(state, request, recipe), colours: null };
-  if (recipe.kind !== 'mask') return keyed(state.picture, recipe);
-  const mask = alphaOf(await loadPixels(fileUrlOf(recipe.file)));
-  return { alpha: maskOnPicture(mask, recipe.x, recipe.y, state.picture), colours: null };
-}
-
-async function currentAlpha(state: Open, request: number, recipe: SubjectRecipe): Promise<Bytes> {
-  const { mask, changed } = state.session.solve(recipe);
-  state.stale = unionRect(state.stale, changed);
-  if (state.stale || !state.alpha)
-    state.alpha = estimateAlpha(state.picture, mask, state.stale ?? undefined, state.alpha ?? undefined);
-  state.stale = null;
-  await stopIfCancelled(request);
-  return state.alpha;
 }

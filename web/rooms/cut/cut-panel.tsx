@@ -1,50 +1,74 @@
 import { useState, type ReactNode } from 'react';
-import type { Piece } from '../../../core/scene/document.ts';
+import type { SingleRecipe } from '../../../core/scene/recipe.ts';
 import { Chapters } from '../../parts/chapters.tsx';
 import type { CutPanelProps, CutTool } from './cut-tools.ts';
 import { EdgeControls } from './edge-panel.tsx';
 import { BrightnessControls, ColourControls } from './key-panel.tsx';
 import { PieceExtras } from './piece-extras.tsx';
+import { RecipeList } from './recipe-list.tsx';
+import { OutlineControls, ShapeControls } from './shapes/shape-panel.tsx';
 import { SubjectControls } from './subject-panel.tsx';
+import type { OpenRecipe } from './use-recipe.ts';
 
-type Way = 'subject' | 'colour' | 'brightness';
+type Way = 'subject' | 'outline' | 'shape' | 'colour' | 'brightness';
 
 const ways: { id: Way; name: string; hint: string }[] = [
   { id: 'subject', name: 'Subject', hint: 'It stands out by itself' },
+  { id: 'outline', name: 'Outline', hint: 'You draw around it' },
+  { id: 'shape', name: 'Shape', hint: 'It has a clean form' },
   { id: 'colour', name: 'Colour', hint: 'It was taken before a screen' },
   { id: 'brightness', name: 'Brightness', hint: 'It is lighter or darker' },
 ];
 
-function wayOf(piece: Piece | null): Way {
-  if (piece?.recipe.kind === 'chroma') return 'colour';
-  return piece?.recipe.kind === 'luma' || piece?.recipe.kind === 'unveil' ? 'brightness' : 'subject';
-}
+const wayOfKind: Record<SingleRecipe['kind'], Way> = {
+  subject: 'subject',
+  mask: 'subject',
+  shape: 'shape',
+  chroma: 'colour',
+  luma: 'brightness',
+  unveil: 'brightness',
+  whole: 'brightness',
+};
 
 const hints: Partial<Record<NonNullable<CutTool>, string>> = {
   keep: 'Paint roughly; the edge is found for you. Hold Space to move the picture.',
   drop: 'Paint roughly; the edge is found for you. Hold Space to move the picture.',
   box: 'Drag a box around what you want; just that is taken.',
   screen: 'Click on the screen; several samples make it surer.',
+  outline: 'Click from place to place, or drag to draw freehand. Enter closes it, Backspace takes a click back.',
+  pen: 'Click for corners, drag for curves. Press the first point or Enter to close.',
+  points: 'Drag points and handles; double-click the line to add one, Delete removes, Shift chooses several.',
+  ellipse: 'Drag a box for it; Shift keeps it round.',
+  rectangle: 'Drag it; Shift keeps it square.',
+  rounded: 'Drag it; Shift keeps it square.',
+  polygon: 'Drag a box for it; Shift keeps it even.',
+  soften: 'Fades the edge where you paint; a larger brush fades it wider.',
+  refine: 'Paint over hair and fringe; what is sure beside it says what belongs to it.',
   restore: 'Brings the picture back exactly where you paint. Ghost (G) shows it.',
   wipe: 'Wipes away exactly where you paint.',
 };
 
 /** What sets the piece apart; each way opens its few controls in place. */
-export function CutPanel(props: CutPanelProps) {
-  const { piece, session, tool } = props;
-  const [chosen, setChosen] = useState<{ piece: string | null; way: Way }>({ piece: null, way: 'subject' });
-  const open = chosen.piece === (piece?.id ?? null) ? chosen.way : wayOf(piece);
+export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
+  const { piece, session, tool, step, recipe, open: openRecipe } = props;
+  const [chosen, setChosen] = useState<{ of: string; way: Way } | null>(null);
+  // A chapter that was opened by hand stays open until another step or piece is.
+  const of = `${piece?.id} ${step?.id ?? openRecipe.adding}`;
+  const open = chosen?.of === of ? chosen.way : recipe ? wayOfKind[recipe.kind] : (chosen?.way ?? 'subject');
   const controls: Record<Way, ReactNode> = {
     subject: <SubjectControls {...props} />,
+    outline: <OutlineControls {...props} />,
+    shape: <ShapeControls {...props} />,
     colour: <ColourControls {...props} />,
     brightness: <BrightnessControls {...props} />,
   };
   return (
     <aside className="flex flex-col gap-3 overflow-auto border-r border-line p-3" aria-label="Cut tools">
       <h2 className="font-semibold">What sets it apart?</h2>
-      <Chapters chapters={ways} open={open} onOpen={(way) => setChosen({ piece: piece?.id ?? null, way })}>
+      <Chapters chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
         {controls[open]}
       </Chapters>
+      <RecipeList open={openRecipe} />
       <EdgeControls {...props} />
       {piece && <PieceExtras piece={piece} session={session} />}
       <p className="mt-auto text-[12px] text-ink-2">

@@ -1,14 +1,11 @@
 import { Layers2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
-import {
-  untouched,
-  type CutRecipe,
-  type Picture,
-  type Piece,
-  type SubjectRecipe,
-} from '../../../core/scene/document.ts';
-import { addPiece, setCare, setRecipe } from '../../../core/scene/project-edits.ts';
+import { Link, useParams } from 'react-router';
+import type { Path } from '../../../core/path/path.ts';
+import { plainShape } from '../../../core/path/shapes.ts';
+import type { Picture, Piece } from '../../../core/scene/document.ts';
+import { setCare } from '../../../core/scene/project-edits.ts';
+import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
 import type { BrushStroke } from '../../parts/brush.tsx';
 import { Button } from '../../parts/button.tsx';
@@ -19,13 +16,23 @@ import { MainAction } from '../project-frame.tsx';
 import { BackgroundBench } from './background/background-bench.tsx';
 import { CutPanel } from './cut-panel.tsx';
 import { useCutSession } from './cut-session.ts';
-import { emptyRecipe, type CutPanelProps, type CutTool } from './cut-tools.ts';
+import {
+  emptyRecipe,
+  isEdgeBrush,
+  isOutlineTool,
+  type CutPanelProps,
+  type CutTool,
+  type EdgeBrush,
+  type OutlineState,
+} from './cut-tools.ts';
 import { CutView } from './cut-view.tsx';
 import { LookBar } from './look-bar.tsx';
 import { looks, type LookOptions } from './looks.ts';
 import { PieceList } from './piece-list.tsx';
 import { PieceRetouchBench } from './piece-retouch-bench.tsx';
 import { ShadowBench } from './shadow-bench.tsx';
+import { ShapeView } from './shapes/shape-view.tsx';
+import { useRecipe } from './use-recipe.ts';
 
 export function CutRoom() {
   const document = useDocument();
@@ -68,51 +75,62 @@ interface WorkbenchProps {
 }
 
 function Workbench({ picture, pieces, piece }: WorkbenchProps) {
-  const { id, document, dispatch } = useProject();
-  const navigate = useNavigate();
-  const recipe = piece?.recipe.kind === 'subject' ? piece.recipe : null;
-  const session = useCutSession(picture, piece);
+  const { document, dispatch } = useProject();
+  const open = useRecipe(picture, pieces, piece);
+  const { step, begin, change, shapes, changeShapes } = open;
+  const recipe = step?.recipe ?? null;
+  const subject = recipe?.kind === 'subject' ? recipe : null;
+  const session = useCutSession(picture, piece, step?.id ?? null);
   const [tool, setTool] = useState<CutTool>(null);
   const [radius, setRadius] = useState(14);
+  const [outline, setOutlineState] = useState(firstOutline);
   const [options, setOptions] = useState<LookOptions>({ look: 'hatch', colour: '#d8249a', ghost: false, wipe: 0.5 });
   const [focus, setFocus] = useState<Parameters<CutPanelProps['goTo']>[0] | null>(null);
-  const show = (change: Partial<LookOptions>): void => setOptions((before) => ({ ...before, ...change }));
+  const show = (part: Partial<LookOptions>): void => setOptions((before) => ({ ...before, ...part }));
+  const setOutline = (part: Partial<OutlineState>): void => setOutlineState((before) => ({ ...before, ...part }));
 
-  const begin = (next: CutRecipe, step: string): void => {
-    if (piece) return dispatch(setRecipe(step, piece.id, next));
-    const made = { ...untouched, id: newId('piece'), picture: picture.id, name: freePieceName(pieces), recipe: next };
-    dispatch(addPiece(made));
-    void navigate(`/project/${id}/cut/${picture.id}/${made.id}`, { replace: true });
-  };
   const stroke = (drawn: BrushStroke): void => {
     if (!piece) return;
-    if (tool === 'restore' || tool === 'wipe') {
-      const marks = [...piece.marks, { kind: tool, stroke: drawn, soft: 0.4 }];
-      dispatch(setCare(tool === 'restore' ? 'Restore' : 'Wipe away', piece.id, { marks }));
-    } else if (tool === 'screen' && piece.recipe.kind === 'chroma' && session.pixels) {
-      const colours = [...piece.recipe.colours, sampleAt(session.pixels.picture, drawn.points[0]!)].slice(-12);
-      dispatch(setRecipe('Sample screen', piece.id, { ...piece.recipe, colours }));
-    } else if (recipe && (tool === 'keep' || tool === 'drop')) {
-      const next = { ...recipe, [tool]: [...recipe[tool], drawn] };
-      dispatch(setRecipe(tool === 'keep' ? 'Keep stroke' : 'Drop stroke', piece.id, next));
-    }
+    if (isEdgeBrush(tool)) {
+      const marks = [...piece.marks, { kind: tool, stroke: drawn, soft: tool === 'refine' ? 0 : 0.4 }];
+      dispatch(setCare(markNames[tool], piece.id, { marks }));
+    } else if (tool === 'screen' && recipe?.kind === 'chroma' && session.pixels) {
+      const colours = [...recipe.colours, sampleAt(session.pixels.picture, drawn.points[0]!)].slice(-12);
+      change({ ...recipe, colours }, 'Sample screen');
+    } else if (subject && (tool === 'keep' || tool === 'drop'))
+      change({ ...subject, [tool]: [...subject[tool], drawn] }, tool === 'keep' ? 'Keep stroke' : 'Drop stroke');
   };
   const box = (drawn: NonNullable<SubjectRecipe['box']>): void => {
-    begin({ ...(recipe ?? emptyRecipe), box: drawn }, 'Box');
+    begin({ ...(subject ?? emptyRecipe), box: drawn }, 'Box');
     setTool(null);
+  };
+  const addPath = (path: Path): void => {
+    const shape = { ...plainShape, id: newId('shape'), path };
+    changeShapes([...shapes, shape], 'Draw outline');
+    setOutline({ shape: shape.id, points: new Set() });
+    setTool('points');
   };
   const hold = (next: CutTool): void => setTool(tool === next ? null : next);
 
   useKeys((event) => {
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     const key = event.key.toLowerCase();
-    if (key === 'f' && !piece) begin(emptyRecipe, 'Find subject');
-    else if (key === 'k' && recipe) hold('keep');
-    else if (key === 'd' && recipe) hold('drop');
-    else if (key === 'b') hold('box');
-    else if (key === 's' && piece?.recipe.kind === 'chroma') hold('screen');
-    else if (key === 'r' && piece) hold('restore');
-    else if (key === 'x' && piece) hold('wipe');
+    const held: Record<string, [CutTool, boolean]> = {
+      k: ['keep', !!subject],
+      d: ['drop', !!subject],
+      b: ['box', true],
+      o: ['outline', tool !== 'pen'],
+      p: ['pen', tool !== 'outline' && tool !== 'pen'],
+      a: ['points', shapes.length > 0],
+      s: ['screen', recipe?.kind === 'chroma'],
+      r: ['restore', !!piece],
+      x: ['wipe', !!piece],
+      e: ['soften', !!piece],
+      h: ['refine', !!piece],
+    };
+    if (held[key]) {
+      if (held[key][1]) hold(held[key][0]);
+    } else if (key === 'f' && !piece) begin(emptyRecipe, 'Find subject');
     else if (key === '[' || key === ']') setRadius(steppedRadius(key, radius)!);
     else if (key === 'g') show({ ghost: !options.ghost });
     else if (key === 'v') show({ look: looks[(looks.findIndex((l) => l.id === options.look) + 1) % looks.length]!.id });
@@ -120,6 +138,11 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     else if (key === 'escape' && !isControl(event)) setTool(null);
   });
 
+  const panel: CutPanelProps = {
+    ...{ piece, session, step, recipe, tool, setTool, radius, setRadius, begin, change, shapes, changeShapes },
+    ...{ outline, setOutline, goTo: (place) => setFocus({ ...place }) },
+  };
+  const usable = tool === 'box' || isOutlineTool(tool) || piece ? tool : null;
   return (
     <div className="grid h-full grid-cols-[232px_1fr_224px]">
       <MainAction>
@@ -133,9 +156,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
           Lift out
         </Button>
       </MainAction>
-      <CutPanel
-        {...{ piece, session, tool, setTool, radius, setRadius, begin, goTo: (place) => setFocus({ ...place }) }}
-      />
+      <CutPanel {...panel} open={open} />
       <section className="flex min-w-0 flex-col" aria-label="Picture">
         <div className="relative min-h-0 flex-1">
           {session.pixels ? (
@@ -143,13 +164,22 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
               pixels={session.pixels}
               version={session.version}
               options={piece ? options : { ...options, look: 'picture' }}
-              tool={piece || tool === 'box' ? tool : null}
+              tool={usable}
               radius={radius}
-              recipe={recipe}
+              recipe={subject}
               onStroke={stroke}
               onBox={box}
               onWipe={(wipe) => show({ wipe })}
               focus={focus}
+              over={(zoom) =>
+                isOutlineTool(tool) && (
+                  <ShapeView
+                    {...{ zoom, tool, size: picture, shapes, outline, setOutline, wire: session.wire }}
+                    onShapes={changeShapes}
+                    onPath={addPath}
+                  />
+                )
+              }
             />
           ) : (
             <div className="h-full bg-field" />
@@ -163,6 +193,15 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   );
 }
 
+const firstOutline: OutlineState = { mode: 'cling', strength: 0.8, sides: 6, shape: null, points: new Set() };
+
+const markNames: Record<EdgeBrush, string> = {
+  restore: 'Restore',
+  wipe: 'Wipe away',
+  soften: 'Soften part of the edge',
+  refine: 'Find hair',
+};
+
 /** Mean colour of a few pixels of the picture around a point. */
 function sampleAt(picture: ImageBitmap, [x, y]: readonly [number, number]): [number, number, number] {
   const size = 5;
@@ -173,9 +212,4 @@ function sampleAt(picture: ImageBitmap, [x, y]: readonly [number, number]): [num
   const sum = [0, 0, 0];
   for (let i = 0; i < data.length; i += 4) for (let c = 0; c < 3; c++) sum[c]! += data[i + c]! / (size * size);
   return [Math.round(sum[0]!), Math.round(sum[1]!), Math.round(sum[2]!)];
-}
-
-function freePieceName(pieces: Piece[]): string {
-  const taken = new Set(pieces.map((p) => p.name));
-  for (let n = pieces.length + 1; ; n++) if (!taken.has(`Piece ${n}`)) return `Piece ${n}`;
 }

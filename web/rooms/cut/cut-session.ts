@@ -7,6 +7,7 @@ import { fileUrl, uploadPixels } from '../../data/api.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { CutClient, type CutFinding, type CutLifted, type CutPart } from '../../workers/cut-client.ts';
+import { standsInPicture } from '../../../core/scene/recipe-steps.ts';
 import { splitPiece } from '../../../core/scene/project-edits.ts';
 import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
 import type { Activity } from '../../parts/working.tsx';
@@ -36,6 +37,8 @@ export interface CutSessionState {
   shadowSeen: boolean;
   /** Lifts the piece out; `first` is a change that belongs to it, and is only kept when the lift is. */
   lift(first?: Edit): void;
+  /** The way along edges from one place of the picture to another. */
+  wire(from: [number, number], to: [number, number], strength: number): Promise<[number, number][]>;
   /** Looks the piece through; resolves when that is done. */
   check(): Promise<CutFinding[]>;
   /** Parts the piece into the things it consists of, lifting it first where that was not done. */
@@ -70,7 +73,7 @@ function putPart(pixels: CutPixels, part: CutPart): void {
 }
 
 /** Opens a picture in the cut worker and keeps the pixels of a piece's recipe up to date. */
-export function useCutSession(picture: Picture | null, piece: Piece | null): CutSessionState {
+export function useCutSession(picture: Picture | null, piece: Piece | null, openStep: string | null): CutSessionState {
   const [pixels, setPixels] = useState<CutPixels | null>(null);
   const [version, setVersion] = useState(0);
   const [activity, setActivity] = useState<Activity | null>(null);
@@ -104,6 +107,8 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
 
   const recipe = piece && piece.recipe.kind !== 'shadow' ? piece.recipe : undefined;
   const { care, marks } = piece ?? untouched;
+  // Only keys tell facts of one step; for others it does not matter which of them is open.
+  const factsOf = recipe?.kind === 'combined' ? openStep : null;
   useEffect(() => {
     if (!pixels) return;
     if (!recipe) {
@@ -116,7 +121,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     setCovered(null);
     client.current
       ?.solve(
-        { recipe, care, marks },
+        { recipe, care, marks, open: factsOf },
         {
           progress: (doing, share) => current && setActivity({ doing, share }),
           part: (part) => {
@@ -139,7 +144,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     return () => {
       current = false;
     };
-  }, [pixels, recipe, care, marks]);
+  }, [pixels, recipe, care, marks, factsOf]);
 
   const runLift = async (first?: Edit): Promise<boolean> => {
     if (!piece || !pixels || !client.current) return false;
@@ -207,6 +212,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null): Cut
     ...facts,
     shadowSeen: shadowOf !== null && shadowOf === piece?.id,
     lift: (first) => guarded(runLift(first)),
+    wire: async (from, to, strength) => (await client.current?.wire(from, to, strength)) ?? [from, to],
     check: () => client.current?.check() ?? Promise.resolve([]),
     split: () => guarded(split()),
   };
@@ -221,7 +227,7 @@ function clear(pixels: CutPixels): void {
 async function shadowBeside(piece: Piece): Promise<boolean> {
   const document = useProject.getState().document!;
   const known = document.pieces.some((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
-  if (known || piece.cutout || piece.recipe.kind !== 'subject') return false;
+  if (known || piece.cutout || !standsInPicture(piece.recipe)) return false;
   const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
   return !!found?.region;
 }

@@ -1,20 +1,70 @@
-import type { CutRecipe, Piece, SubjectRecipe } from '../../../core/scene/document.ts';
+import type { Shape } from '../../../core/path/shapes.ts';
+import type { Piece } from '../../../core/scene/document.ts';
+import type { RecipeStep, SingleRecipe, SubjectRecipe } from '../../../core/scene/recipe.ts';
 import type { CutSessionState } from './cut-session.ts';
 
-/** What the pointer does on the picture: strokes, a box, a sample of the screen, or brushes on alpha itself. */
-export type CutTool = 'keep' | 'drop' | 'box' | 'screen' | 'restore' | 'wipe' | null;
+/** Brushes along the piece's edge, which leave marks on its alpha. */
+export const edgeBrushes = ['restore', 'wipe', 'soften', 'refine'] as const;
+export type EdgeBrush = (typeof edgeBrushes)[number];
+
+/** What draws or changes an outline. */
+export const outlineTools = ['outline', 'pen', 'points', 'ellipse', 'rectangle', 'rounded', 'polygon'] as const;
+export type OutlineTool = (typeof outlineTools)[number];
+
+/** What the pointer does on the picture. */
+export type CutTool = 'keep' | 'drop' | 'box' | 'screen' | EdgeBrush | OutlineTool | null;
+
+export const isEdgeBrush = (tool: CutTool): tool is EdgeBrush => (edgeBrushes as readonly unknown[]).includes(tool);
+export const isOutlineTool = (tool: CutTool): tool is OutlineTool =>
+  (outlineTools as readonly unknown[]).includes(tool);
+
+/** How the line between two clicks of an outline runs. */
+export type OutlineMode = 'cling' | 'straight';
+
+/** What is set for drawing outlines, and what of them is chosen. */
+export interface OutlineState {
+  mode: OutlineMode;
+  /** How far a clinging line follows edges, 0..1. */
+  strength: number;
+  /** Corners of a new polygon. */
+  sides: number;
+  /** The shape whose points are shown, and which of them are chosen. */
+  shape: string | null;
+  points: ReadonlySet<number>;
+}
 
 export interface CutPanelProps {
   piece: Piece | null;
   session: CutSessionState;
+  /** The step that is open, and its way of finding; null before there is a piece or while a step is being added. */
+  step: RecipeStep | null;
+  recipe: SingleRecipe | null;
   tool: CutTool;
   setTool(tool: CutTool): void;
   radius: number;
   setRadius(radius: number): void;
-  /** Gives the open piece this recipe, or makes a new piece with it. */
-  begin(recipe: CutRecipe, step: string): void;
+  /** Gives the open step this recipe, or makes a new piece or a new step with it. */
+  begin(recipe: SingleRecipe, name: string): void;
+  /** Changes the open step. */
+  change(recipe: SingleRecipe, name: string, gesture?: string): void;
+  /** The shapes of the open step, and a change to them. */
+  shapes: readonly Shape[];
+  changeShapes(shapes: Shape[], name: string, gesture?: string): void;
+  outline: OutlineState;
+  setOutline(change: Partial<OutlineState>): void;
   /** Brings a place of the picture into view. */
   goTo(place: { x: number; y: number; width: number; height: number }): void;
 }
 
 export const emptyRecipe: SubjectRecipe = { kind: 'subject', answer: 'subject', keep: [], drop: [], box: null };
+
+/** Ways of finding, as the interface calls them. */
+export const wayNames: Record<SingleRecipe['kind'], string> = {
+  subject: 'Subject',
+  shape: 'Outlines',
+  chroma: 'Colour',
+  luma: 'Brightness',
+  unveil: 'Unveil',
+  whole: 'Blended',
+  mask: 'Stored mask',
+};

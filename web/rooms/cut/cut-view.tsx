@@ -1,9 +1,9 @@
-import { useEffect, useEffectEvent, useRef, useState, type PointerEvent } from 'react';
-import type { SubjectRecipe } from '../../../core/scene/document.ts';
+import { useEffect, useEffectEvent, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
 import { BrushRing, SignedStrokes, useBrush, WideStroke } from '../../parts/brush.tsx';
-import { drag, useZoom } from '../../parts/zoom.ts';
+import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
 import type { CutPixels } from './cut-session.ts';
-import type { CutTool } from './cut-tools.ts';
+import { isOutlineTool, type CutTool } from './cut-tools.ts';
 import { drawLook, type LookOptions } from './looks.ts';
 
 type Stroke = SubjectRecipe['keep'][number];
@@ -20,6 +20,8 @@ interface CutViewProps {
   onWipe(wipe: number): void;
   /** A place to bring into view; a new object each time. */
   focus: { x: number; y: number; width: number; height: number } | null;
+  /** What lies over the picture and answers to the pointer first. */
+  over?(zoom: Zoom): ReactNode;
 }
 
 /** The picture, with strokes painted on it directly. */
@@ -34,6 +36,7 @@ export function CutView({
   onBox,
   onWipe,
   focus,
+  over,
 }: CutViewProps) {
   const container = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -55,7 +58,7 @@ export function CutView({
 
   const brush = useBrush({
     zoom,
-    active: tool !== null && tool !== 'box',
+    active: tool !== null && tool !== 'box' && !isOutlineTool(tool),
     radius,
     middle: [pixels.picture.width / 2, pixels.picture.height / 2],
     onStroke,
@@ -107,7 +110,7 @@ export function CutView({
             />
           )}
         </g>
-        {tool && tool !== 'box' && brush.pointer && !zoom.panning && (
+        {tool && tool !== 'box' && !isOutlineTool(tool) && brush.pointer && !zoom.panning && (
           <BrushRing
             at={brush.pointer}
             view={view}
@@ -117,6 +120,7 @@ export function CutView({
           />
         )}
       </svg>
+      {over?.(zoom)}
       {options.look === 'wipe' && (
         <WipeHandle zoom={zoom} width={pixels.picture.width} wipe={options.wipe} onWipe={onWipe} />
       )}
@@ -130,6 +134,8 @@ const marksOf: Partial<Record<NonNullable<CutTool>, { colour: string; sign: 'plu
   drop: { colour: '#ae3b27', sign: 'minus' },
   restore: { colour: '#0e5b50', sign: 'plus' },
   wipe: { colour: '#ae3b27', sign: 'minus' },
+  soften: { colour: '#44648a', sign: 'dot' },
+  refine: { colour: '#d99a00', sign: 'dot' },
   screen: { colour: '#d99a00', sign: 'dot' },
 };
 

@@ -1,56 +1,82 @@
-import { Eraser, PaintbrushVertical, Trash2 } from 'lucide-react';
+import { Blend, Eraser, PaintbrushVertical, Trash2, Feather } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { wideAndSoft, type EdgeCare } from '../../../core/cut/edge-care.ts';
 import { setCare } from '../../../core/scene/project-edits.ts';
 import { useProject } from '../../data/project.ts';
-import { IconButton } from '../../parts/button.tsx';
+import { Button, IconButton } from '../../parts/button.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
 import { BrushSize } from '../../parts/slider.tsx';
-import type { CutPanelProps } from './cut-tools.ts';
+import { isEdgeBrush, type CutPanelProps, type EdgeBrush } from './cut-tools.ts';
 import { PieceCheck } from './piece-check.tsx';
 
-/** Edge care: grow or shrink, soften, and brushes on alpha itself for the last pixels. */
+const brushes: { id: EdgeBrush; name: string; shortcut: string; icon: ReactNode }[] = [
+  { id: 'restore', name: 'Restore', shortcut: 'R', icon: <PaintbrushVertical size={14} /> },
+  { id: 'wipe', name: 'Wipe away', shortcut: 'X', icon: <Eraser size={14} /> },
+  { id: 'soften', name: 'Soften', shortcut: 'E', icon: <Blend size={14} /> },
+  { id: 'refine', name: 'Hair', shortcut: 'H', icon: <Feather size={14} /> },
+];
+
+const values: {
+  key: keyof EdgeCare;
+  label: string;
+  name: string;
+  min: number;
+  max: number;
+  unit: string;
+  scale: number;
+}[] = [
+  { key: 'grow', label: 'Grow or shrink', name: 'Grow or shrink', min: -60, max: 60, unit: 'px', scale: 1 },
+  { key: 'soften', label: 'Soften', name: 'Soften edge', min: 0, max: 200, unit: 'px', scale: 1 },
+  { key: 'smooth', label: 'Smooth', name: 'Smooth edge', min: 0, max: 40, unit: 'px', scale: 1 },
+  { key: 'clean', label: 'Clean colours', name: 'Clean colours', min: 0, max: 100, unit: '%', scale: 100 },
+];
+
+/** Edge care for the whole edge, and brushes for parts of it. */
 export function EdgeControls(props: CutPanelProps) {
-  const { piece, tool, setTool, radius, setRadius } = props;
+  const { piece, session, tool, setTool, radius, setRadius } = props;
   const { dispatch } = useProject();
   if (!piece) return null;
   const { care, marks } = piece;
-  const brush = (kind: 'restore' | 'wipe', label: string, shortcut: string) => (
-    <button
-      type="button"
-      aria-pressed={tool === kind}
-      title={`${label} (${shortcut})`}
-      onClick={() => setTool(tool === kind ? null : kind)}
-      className={`flex h-8 items-center justify-center gap-1.5 rounded-md border text-[13px] whitespace-nowrap ${tool === kind ? 'border-pine bg-pine text-white' : 'border-line bg-white hover:bg-paper-2'}`}
-    >
-      {kind === 'restore' ? <PaintbrushVertical size={14} /> : <Eraser size={14} />}
-      {label}
-    </button>
-  );
+  const give = (name: string, next: EdgeCare): void => dispatch(setCare(name, piece.id, { care: next }));
   return (
     <section className="flex flex-col gap-1.5" aria-label="Edge">
       <h3 className="text-[13px] font-semibold">Edge</h3>
-      <NumberField
-        label="Grow or shrink"
-        unit="px"
-        min={-60}
-        max={60}
-        value={care.grow}
-        onChange={(grow) =>
-          dispatch(setCare('Grow or shrink', piece.id, { care: { ...care, grow: Math.round(grow) } }))
+      {values.map(({ key, label, name, min, max, unit, scale }) => (
+        <NumberField
+          key={key}
+          label={label}
+          unit={unit}
+          min={min}
+          max={max}
+          value={care[key] * scale}
+          onChange={(v) => give(name, { ...care, [key]: Math.round(v) / scale })}
+        />
+      ))}
+      <Button
+        disabled={!session.pixels}
+        title="For shadows and glows: cut beyond the edge and faded"
+        onClick={() =>
+          give('Wide and soft', wideAndSoft(care, session.pixels!.picture.width, session.pixels!.picture.height))
         }
-      />
-      <NumberField
-        label="Soften"
-        unit="px"
-        min={0}
-        max={200}
-        value={care.soften}
-        onChange={(soften) => dispatch(setCare('Soften edge', piece.id, { care: { ...care, soften } }))}
-      />
+      >
+        Wide and soft
+      </Button>
       <div className="grid grid-cols-2 gap-1.5">
-        {brush('restore', 'Restore', 'R')}
-        {brush('wipe', 'Wipe away', 'X')}
+        {brushes.map(({ id, name, shortcut, icon }) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={tool === id}
+            title={`${name} (${shortcut})`}
+            onClick={() => setTool(tool === id ? null : id)}
+            className={`flex h-8 items-center justify-center gap-1.5 rounded-md border text-[13px] whitespace-nowrap ${tool === id ? 'border-pine bg-pine text-white' : 'border-line bg-white hover:bg-paper-2'}`}
+          >
+            {icon}
+            {name}
+          </button>
+        ))}
       </div>
-      {(tool === 'restore' || tool === 'wipe') && <BrushSize name="Brush size" radius={radius} onChange={setRadius} />}
+      {isEdgeBrush(tool) && <BrushSize name="Brush size" radius={radius} onChange={setRadius} />}
       {marks.length > 0 && (
         <div className="flex items-center justify-between text-[12px] text-ink-2">
           <span>

@@ -1,16 +1,14 @@
 import { Pipette, X } from 'lucide-react';
-import type { CutRecipe } from '../../../core/scene/document.ts';
-import { setRecipe } from '../../../core/scene/project-edits.ts';
-import { useProject } from '../../data/project.ts';
+import type { SingleRecipe } from '../../../core/scene/recipe.ts';
 import { Button } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { Slider } from '../../parts/slider.tsx';
 import type { CutPanelProps } from './cut-tools.ts';
 import { KeyHistogram } from './key-histogram.tsx';
 
-type Chroma = Extract<CutRecipe, { kind: 'chroma' }>;
-type Luma = Extract<CutRecipe, { kind: 'luma' }>;
-type Unveil = Extract<CutRecipe, { kind: 'unveil' }>;
+type Chroma = Extract<SingleRecipe, { kind: 'chroma' }>;
+type Luma = Extract<SingleRecipe, { kind: 'luma' }>;
+type Unveil = Extract<SingleRecipe, { kind: 'unveil' }>;
 
 export const firstChroma: Chroma = { kind: 'chroma', colours: [], core: 10, edge: 34, spill: 1 };
 export const firstLuma: Luma = { kind: 'luma', drop: 'dark', low: 24, high: 96 };
@@ -19,10 +17,10 @@ export const firstUnveil: Unveil = { kind: 'unveil', black: 8 };
 const css = (c: readonly number[]): string => `rgb(${c.map(Math.round).join(' ')})`;
 
 /** By colour: a screen measured from the picture, thresholds on its histogram, spill. */
-export function ColourControls({ piece, session, tool, setTool, begin }: CutPanelProps) {
-  const { dispatch } = useProject();
-  const recipe = piece?.recipe.kind === 'chroma' ? piece.recipe : null;
-  if (!piece || !recipe) {
+export function ColourControls(props: CutPanelProps) {
+  const { session, tool, setTool, begin } = props;
+  const recipe = props.recipe?.kind === 'chroma' ? props.recipe : null;
+  if (!recipe) {
     return (
       <Button look="primary" disabled={!session.pixels} onClick={() => begin(firstChroma, 'Cut by colour')}>
         Take the screen away
@@ -30,7 +28,7 @@ export function ColourControls({ piece, session, tool, setTool, begin }: CutPane
     );
   }
   const change = (part: Partial<Chroma>, gesture?: string): void =>
-    dispatch(setRecipe('Change colour key', piece.id, { ...recipe, ...part }), gesture);
+    props.change({ ...recipe, ...part }, 'Change colour key', gesture);
   const shown = recipe.colours.length > 0 ? recipe.colours : session.screen ? [session.screen] : [];
   return (
     <>
@@ -65,7 +63,7 @@ export function ColourControls({ piece, session, tool, setTool, begin }: CutPane
           low={recipe.core}
           high={recipe.edge}
           names={['All screen up to', 'All subject from']}
-          onChange={(core, edge) => change({ core, edge: Math.max(1, edge) }, `key-${piece.id}`)}
+          onChange={(core, edge) => change({ core, edge: Math.max(1, edge) }, 'colour-thresholds')}
         />
       )}
       <p className="text-[12px] text-ink-2">Left: screen. Right: subject. Between the handles the edge is mixed.</p>
@@ -76,7 +74,7 @@ export function ColourControls({ piece, session, tool, setTool, begin }: CutPane
         max={100}
         value={Math.round(recipe.spill * 100)}
         shown={`${Math.round(recipe.spill * 100)} %`}
-        onChange={(v) => change({ spill: v / 100 }, `spill-${piece.id}`)}
+        onChange={(v) => change({ spill: v / 100 }, 'spill')}
       />
     </>
   );
@@ -94,13 +92,11 @@ const ways: { id: 'dark' | 'light' | 'unveil'; name: string; hint: string; recip
 ];
 
 /** By brightness: the dark or the light side goes, or light is unveiled from black. */
-export function BrightnessControls({ piece, session, begin }: CutPanelProps) {
-  const { dispatch } = useProject();
-  const recipe = piece && (piece.recipe.kind === 'luma' || piece.recipe.kind === 'unveil') ? piece.recipe : null;
+export function BrightnessControls(props: CutPanelProps) {
+  const { session, begin } = props;
+  const recipe = props.recipe?.kind === 'luma' || props.recipe?.kind === 'unveil' ? props.recipe : null;
   const chosen = recipe?.kind === 'luma' ? recipe.drop : (recipe?.kind ?? null);
-  const change = (next: Luma | Unveil): void => {
-    if (piece) dispatch(setRecipe('Change brightness key', piece.id, next), `luma-${piece.id}`);
-  };
+  const change = (next: Luma | Unveil): void => props.change(next, 'Change brightness key', 'brightness');
   return (
     <>
       <ChoiceCards

@@ -35,7 +35,7 @@ export function ShadowBench({ document, picture, pieces, owner, shadow }: Shadow
   const [region, setRegion] = useState<BrushStroke[]>(recipe?.region ?? []);
   const [radius, setRadius] = useState(40);
   const [after, setAfter] = useState(false);
-  const session = useCutSession(picture, owner);
+  const session = useCutSession(picture, owner, null);
   const looking = useShadowSearch(document, picture, owner, setRegion);
   // A piece that came with no region yet is looked at once by itself.
   const { look } = looking;

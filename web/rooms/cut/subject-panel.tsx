@@ -1,7 +1,5 @@
 import { Minus, Plus, Sparkle, SquareDashed, Trash2 } from 'lucide-react';
-import type { SubjectRecipe } from '../../../core/scene/document.ts';
-import { setRecipe } from '../../../core/scene/project-edits.ts';
-import { useProject } from '../../data/project.ts';
+import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { BrushSize } from '../../parts/slider.tsx';
@@ -13,9 +11,9 @@ const answers: { id: SubjectRecipe['answer']; name: string; hint: string }[] = [
 ];
 
 /** The one-press answer, a box around it, and the strokes that correct it. */
-export function SubjectControls({ piece, session, tool, setTool, radius, setRadius, begin }: CutPanelProps) {
-  const { dispatch } = useProject();
-  const recipe = piece?.recipe.kind === 'subject' ? piece.recipe : null;
+export function SubjectControls(props: CutPanelProps) {
+  const { piece, session, tool, setTool, radius, setRadius, begin, change } = props;
+  const recipe = props.recipe?.kind === 'subject' ? props.recipe : null;
   const strokes = recipe ? recipe.keep.length + recipe.drop.length : 0;
   const find = (answer: SubjectRecipe['answer']): void => {
     if (recipe?.answer !== answer) begin({ ...(recipe ?? emptyRecipe), answer }, 'Find subject');
@@ -51,11 +49,8 @@ export function SubjectControls({ piece, session, tool, setTool, radius, setRadi
         >
           Box around it
         </Button>
-        {recipe?.box && piece && (
-          <IconButton
-            label="Remove the box"
-            onClick={() => dispatch(setRecipe('Remove box', piece.id, { ...recipe, box: null }))}
-          >
+        {recipe?.box && (
+          <IconButton label="Remove the box" onClick={() => change({ ...recipe, box: null }, 'Remove box')}>
             <Trash2 size={14} />
           </IconButton>
         )}
@@ -65,14 +60,14 @@ export function SubjectControls({ piece, session, tool, setTool, radius, setRadi
         <StrokeButton kind="drop" tool={tool} setTool={setTool} disabled={!recipe} />
       </div>
       <BrushSize name="Stroke size" radius={radius} onChange={setRadius} />
-      {piece && recipe && strokes > 0 && (
+      {recipe && strokes > 0 && (
         <div className="flex items-center justify-between text-[12px] text-ink-2">
           <span>
             {recipe.keep.length} keep, {recipe.drop.length} drop
           </span>
           <IconButton
             label="Remove all strokes"
-            onClick={() => dispatch(setRecipe('Remove strokes', piece.id, { ...recipe, keep: [], drop: [] }))}
+            onClick={() => change({ ...recipe, keep: [], drop: [] }, 'Remove strokes')}
           >
             <Trash2 size={14} />
           </IconButton>

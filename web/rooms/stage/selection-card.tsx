@@ -2,11 +2,19 @@ import { ArrowLeftRight, Scissors, Trash2 } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { easingNames, type Easing } from '../../../core/motion/easing.ts';
 import { valueAt, type Point, type Property } from '../../../core/motion/property.ts';
-import type { Document, Framing, Layer, Shot } from '../../../core/scene/document.ts';
+import {
+  blendModes,
+  type BlendMode,
+  type Document,
+  type Framing,
+  type Layer,
+  type Shot,
+} from '../../../core/scene/document.ts';
 import {
   addKey,
   removeKey,
   removeLayer,
+  setBlend,
   setCameraEasing,
   setDepth,
   setFraming,
@@ -218,6 +226,7 @@ function LayerCard({ document, shot, layer }: { document: Document; shot: Shot; 
         onChange={(v) => set('opacity', v / 100)}
         after={mark('opacity')}
       />
+      <BlendChoice shot={shot} layer={layer} />
       {key && chosenKey && (
         <section className="mt-3">
           <h3 className="text-[13px] font-semibold text-pine">
@@ -262,6 +271,28 @@ function LayerCard({ document, shot, layer }: { document: Document; shot: Shot; 
         Delete layer
       </Button>
     </>
+  );
+}
+
+/** How the layer is mixed with what lies behind it, by the names of W3C Compositing and Blending. */
+function BlendChoice({ shot, layer }: { shot: Shot; layer: Layer }) {
+  const { dispatch } = useProject();
+  return (
+    <label className="flex h-7 items-center gap-2 text-[13px]">
+      <span className="flex-1 text-ink-2">Blend mode</span>
+      <select
+        className="w-28 rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]"
+        value={layer.blend}
+        disabled={layer.locked}
+        onChange={(event) => dispatch(setBlend(shot.id, layer.id, event.target.value as BlendMode))}
+      >
+        {blendModes.map((mode) => (
+          <option key={mode} value={mode}>
+            {mode}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

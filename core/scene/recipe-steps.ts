@@ -1,0 +1,62 @@
+import type { CutRecipe, Recipe, RecipeStep, SingleRecipe } from './recipe.ts';
+
+/* A recipe as the list of steps it consists of: a single way is a list of one. */
+
+export function stepsOf(recipe: CutRecipe): RecipeStep[] {
+  return recipe.kind === 'combined' ? recipe.steps : [{ id: 'first', how: 'add', muted: false, recipe }];
+}
+
+export const isInverted = (recipe: CutRecipe): boolean => recipe.kind === 'combined' && recipe.inverted;
+
+/** The recipe with these steps; a single way that just adds is kept as itself. @param steps at least one */
+export function recipeOfSteps(steps: readonly RecipeStep[], inverted: boolean): CutRecipe {
+  const [only] = steps;
+  if (steps.length === 1 && only!.how === 'add' && !only!.muted && !inverted) return only!.recipe;
+  return { kind: 'combined', steps: [...steps], inverted };
+}
+
+/** A change to one step. */
+export function withStep(recipe: CutRecipe, stepId: string, change: Partial<Omit<RecipeStep, 'id'>>): CutRecipe {
+  const steps = stepsOf(recipe).map((step) => (step.id === stepId ? { ...step, ...change } : step));
+  return recipeOfSteps(steps, isInverted(recipe));
+}
+
+export function withStepAdded(recipe: CutRecipe, step: RecipeStep): CutRecipe {
+  return recipeOfSteps([...stepsOf(recipe), step], isInverted(recipe));
+}
+
+/** Without a step; the last one stays, for a piece is found by something. */
+export function withoutStep(recipe: CutRecipe, stepId: string): CutRecipe {
+  const left = stepsOf(recipe).filter((step) => step.id !== stepId);
+  return left.length === 0 ? recipe : recipeOfSteps(left, isInverted(recipe));
+}
+
+/** A step one place earlier or later. */
+export function withStepMoved(recipe: CutRecipe, stepId: string, by: 1 | -1): CutRecipe {
+  const steps = [...stepsOf(recipe)];
+  const from = steps.findIndex((step) => step.id === stepId);
+  const to = from + by;
+  if (from < 0 || to < 0 || to >= steps.length) return recipe;
+  [steps[from], steps[to]] = [steps[to]!, steps[from]!];
+  return recipeOfSteps(steps, isInverted(recipe));
+}
+
+/** What was outside is inside. */
+export const inverted = (recipe: CutRecipe): CutRecipe => recipeOfSteps(stepsOf(recipe), !isInverted(recipe));
+
+/** Files a recipe needs. */
+export function filesOfRecipe(recipe: Recipe): string[] {
+  const of = (single: SingleRecipe): string[] => (single.kind === 'mask' ? [single.file] : []);
+  if (recipe.kind === 'shadow') return [];
+  return stepsOf(recipe).flatMap((step) => of(step.recipe));
+}
+
+/**
+ * Whether what lies behind a piece is worth rebuilding: what was keyed stood before a screen or on black. A piece found in
+ * several ways stands where its first step does.
+ */
+export function standsInPicture(recipe: Recipe): boolean {
+  if (recipe.kind === 'shadow') return false;
+  const first = stepsOf(recipe).find((step) => !step.muted)?.recipe.kind;
+  return first === 'subject' || first === 'mask' || first === 'shape';
+}

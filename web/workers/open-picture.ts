@@ -1,0 +1,81 @@
+import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
+import { LiveWire } from '../../core/cut/live-wire.ts';
+import { CutSession } from '../../core/cut/subject.ts';
+import { alphaOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
+import { findPiece, maskOnPicture, type Found } from '../../core/scene/cut-piece.ts';
+import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/scene/recipe.ts';
+import { fileUrlOf, loadPixels } from './pixels.ts';
+
+/** A subject that is being found, with what earlier strokes found out. */
+export interface Subject {
+  session: CutSession;
+  alpha: Bytes | null;
+  /** What changed since alpha was last estimated. */
+  stale: Rect | null;
+}
+
+/** The picture that is worked on, and what is kept of it between requests. */
+export class OpenPicture {
+  private readonly subjects = new Map<string, Subject>();
+  private wire: { live: LiveWire; from: string } | null = null;
+  /** Whether what is shown is more than one subject's plain alpha, so that all of it has to be shown anew. */
+  dressed = false;
+  /** Alpha as it is shown now. */
+  shown: Bytes | null = null;
+
+  constructor(readonly picture: Rgba) {}
+
+  /** Whether a subject was found before, so that finding it again is quick. */
+  knows(step: string): boolean {
+    return this.subjects.get(step)?.alpha != null;
+  }
+
+  /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
+  subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
+    const subject = this.subjects.get(step) ?? { session: new CutSession(this.picture), alpha: null, stale: null };
+    this.subjects.set(step, subject);
+    const { mask, changed } = subject.session.solve(recipe);
+    subject.stale = unionRect(subject.stale, changed);
+    return { subject, mask };
+  }
+
+  /** Estimates alpha where the mask changed. @returns the part of it that is new */
+  refresh(subject: Subject, mask: Bytes): Rect | null {
+    const { width, height } = this.picture;
+    if (!subject.stale && subject.alpha) return null;
+    const stale = subject.stale ?? { x: 0, y: 0, width, height };
+    const area = growRect(stale, bandRadius(width, height) * 5, width, height);
+    subject.alpha = estimateAlpha(this.picture, mask, area, subject.alpha ?? undefined);
+    subject.stale = null;
+    return area;
+  }
+
+  /** What a recipe finds, before edge care. @param between is called after every costly step */
+  find(recipe: CutRecipe, between: () => Promise<void>): Promise<Found> {
+    return findPiece(this.picture, recipe, async (step) => {
+      const found = await this.findStep(step);
+      await between();
+      return found;
+    });
+  }
+
+  private async findStep({ id, recipe }: RecipeStep): Promise<Found> {
+    if (recipe.kind === 'subject') {
+      const { subject, mask } = this.subjectOf(id, recipe);
+      this.refresh(subject, mask);
+      return { alpha: subject.alpha!, colours: null };
+    }
+    if (recipe.kind !== 'mask') throw new Error(`A ${recipe.kind} is found without help.`);
+    const mask = alphaOf(await loadPixels(fileUrlOf(recipe.file)));
+    return { alpha: maskOnPicture(mask, recipe.x, recipe.y, this.picture), colours: null };
+  }
+
+  /** The way along edges from one place to another. */
+  wayAlongEdges(from: [number, number], to: [number, number], strength: number): [number, number][] {
+    const start = `${from.join()},${strength}`;
+    this.wire ??= { live: new LiveWire(this.picture), from: '' };
+    if (this.wire.from !== start) this.wire.live.start(from, strength);
+    this.wire.from = start;
+    return this.wire.live.wayTo(to);
+  }
+}
