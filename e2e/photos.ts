@@ -146,3 +146,10 @@ export const holedFigure = (): Promise<Buffer> =>
     const inside = Math.hypot(x - 320, y - 210) < 110 && Math.hypot(x - 350, y - 190) > 11;
     return inside ? [206, 190, 162] : [44, 172, 72];
   });
+
+/** The height at which a round hill ends against the sky. */
+export const horizonAt = (x: number): number => 250 - 90 * Math.sin((Math.PI * x) / 640);
+export const curvedHorizon = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) =>
+    y < horizonAt(x) ? [206 - y * 0.1, 190, 186] : [92 + 12 * Math.sin(x * 0.3 + y * 0.2), 104, 70],
+  );

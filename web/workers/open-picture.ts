@@ -1,6 +1,7 @@
 import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
 import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutSession } from '../../core/cut/subject.ts';
+import { halvedTo } from '../../core/pixels/resample.ts';
 import { alphaOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
 import { findPiece, maskOnPicture, type Found } from '../../core/scene/cut-piece.ts';
 import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/scene/recipe.ts';
@@ -17,7 +18,7 @@ export interface Subject {
 /** The picture that is worked on, and what is kept of it between requests. */
 export class OpenPicture {
   private readonly subjects = new Map<string, Subject>();
-  private wire: { live: LiveWire; from: string } | null = null;
+  private wire: { live: LiveWire; scale: number; from: string } | null = null;
   /** Whether what is shown is more than one subject's plain alpha, so that all of it has to be shown anew. */
   dressed = false;
   /** Alpha as it is shown now. */
@@ -70,12 +71,18 @@ export class OpenPicture {
     return { alpha: maskOnPicture(mask, recipe.x, recipe.y, this.picture), colours: null };
   }
 
-  /** The way along edges from one place to another. */
+  /** The way along edges from one place to another, found on a copy small enough to answer while the pointer moves. */
   wayAlongEdges(from: [number, number], to: [number, number], strength: number): [number, number][] {
+    if (!this.wire) {
+      const { picture, halvings } = halvedTo(this.picture, 1300);
+      this.wire = { live: new LiveWire(picture), scale: 2 ** halvings, from: '' };
+    }
+    const { live, scale } = this.wire;
     const start = `${from.join()},${strength}`;
-    this.wire ??= { live: new LiveWire(this.picture), from: '' };
-    if (this.wire.from !== start) this.wire.live.start(from, strength);
+    if (this.wire.from !== start) live.start([from[0] / scale, from[1] / scale], strength);
     this.wire.from = start;
-    return this.wire.live.wayTo(to);
+    const way = live.wayTo([to[0] / scale, to[1] / scale]).map(([x, y]): [number, number] => [x * scale, y * scale]);
+    // The ends are where they were pressed, not the middles of coarse pixels.
+    return way.length < 2 ? [from, to] : [from, ...way.slice(1, -1), to];
   }
 }

@@ -65,21 +65,19 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
   return (
     <aside className="flex flex-col gap-3 overflow-auto border-r border-line p-3" aria-label="Cut tools">
       <h2 className="font-semibold">What sets it apart?</h2>
-      <Chapters chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
+      <Chapters compact={piece !== null} chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
         {controls[open]}
       </Chapters>
       <RecipeList open={openRecipe} />
       <EdgeControls {...props} />
       {piece && <PieceExtras piece={piece} session={session} />}
-      <p className="mt-auto text-[12px] text-ink-2">
-        {!piece
-          ? 'One press finds the subject. You can correct it with strokes afterwards.'
-          : tool
-            ? hints[tool]
-            : session.covered !== null
-              ? `The piece covers ${(session.covered * 100).toFixed(1)} % of the picture.`
-              : ''}
-      </p>
+      <div className="mt-auto flex flex-col gap-1 text-[12px] text-ink-2">
+        {!piece && !tool && <p>One press finds the subject. You can correct it with strokes afterwards.</p>}
+        {tool && <p>{hints[tool]}</p>}
+        {piece && session.covered !== null && (
+          <p>The piece covers {(session.covered * 100).toFixed(1)} % of the picture.</p>
+        )}
+      </div>
     </aside>
   );
 }

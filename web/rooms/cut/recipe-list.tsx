@@ -1,4 +1,4 @@
-import { ChevronDown, ChevronUp, Eye, EyeOff, Plus, Trash2 } from 'lucide-react';
+import { ChevronDown, ChevronUp, Eye, EyeOff, Trash2 } from 'lucide-react';
 import type { How } from '../../../core/path/shapes.ts';
 import {
   inverted,
@@ -106,9 +106,8 @@ export function RecipeList({ open }: { open: OpenRecipe }) {
         {hows.map(({ id, name }) => (
           <Button
             key={id}
-            icon={id === 'add' ? <Plus size={12} /> : undefined}
             aria-pressed={adding === id}
-            className={`flex-auto px-1 text-[12px] ${adding === id ? 'border-pine text-pine' : ''}`}
+            className={`flex-auto !px-1 text-[12px] ${adding === id ? 'border-pine text-pine' : ''}`}
             title={`${name} something found another way`}
             onClick={() => setAdding(adding === id ? null : id)}
           >

@@ -48,12 +48,22 @@ export function useOutlineDraft({ zoom, tool, outline, middle, wire, onPath }: D
   const [form, setForm] = useState<Path | null>(null);
   const [pointer, setPointer] = useState<Point | null>(null);
   const asking = useRef(false);
+  /** The line as it is while answers are awaited, and the clicks that wait for one another. */
+  const drawn = useRef<{ line: Point[]; clicks: number[] }>({ line: [], clicks: [] });
+  const waiting = useRef(Promise.resolve());
   const { scale } = zoom.view;
 
-  const reset = (): void => {
-    setLine([]);
-    setClicks([]);
+  const put = (next: { line: Point[]; clicks: number[] }): void => {
+    drawn.current = next;
+    setLine(next.line);
+    setClicks(next.clicks);
     setLive([]);
+  };
+  const after = (work: () => Promise<void>): void => {
+    waiting.current = waiting.current.then(work, work);
+  };
+  const reset = (): void => {
+    put({ line: [], clicks: [] });
     setPoints([]);
     setForm(null);
   };
@@ -65,27 +75,30 @@ export function useOutlineDraft({ zoom, tool, outline, middle, wire, onPath }: D
   const near = (a: Point, b: Point): boolean => Math.hypot(a[0] - b[0], a[1] - b[1]) * scale < catchRadius;
   const closing = !!first && !!pointer && enough && near(first, pointer);
 
-  const finish = async (): Promise<void> => {
-    if (tool === 'pen' && points.length > 2) onPath({ points, closed: true });
-    if (tool === 'outline' && line.length > 2) {
-      const back = outline.mode === 'cling' ? await wire(line.at(-1)!, line[0]!, outline.strength) : [];
-      onPath(fitPath([...line, ...back.slice(1, -1)], Math.max(0.8, 1.2 / scale), true));
-    }
-    reset();
-  };
+  const finish = (): void =>
+    after(async () => {
+      const { line: way } = drawn.current;
+      if (tool === 'pen' && points.length > 2) onPath({ points, closed: true });
+      if (tool === 'outline' && way.length > 2) {
+        const back = outline.mode === 'cling' ? await wire(way.at(-1)!, way[0]!, outline.strength) : [];
+        onPath(fitPath([...way, ...back.slice(1, -1)], Math.max(0.8, 1.2 / scale), true));
+      }
+      reset();
+    });
 
-  /** The line from the last click to a place. */
-  const wayTo = async (at: Point): Promise<Point[]> => {
-    const last = line.at(-1);
-    if (!last) return [at];
-    return outline.mode === 'cling' ? (await wire(last, at, outline.strength)).slice(1) : [at];
+  const append = (way: readonly Point[], ...marks: number[]): void => {
+    const before = drawn.current;
+    const base = before.line.length;
+    put({ line: [...before.line, ...way], clicks: [...before.clicks, ...marks.map((mark) => base + mark)] });
   };
-  const click = async (at: Point): Promise<void> => {
-    const way = await wayTo(at);
-    setLine((before) => [...before, ...way]);
-    setClicks((before) => [...before, line.length + way.length]);
-    setLive([]);
-  };
+  /** A click that comes while the wire still looks for the way to the one before waits for it. */
+  const click = (at: Point): void =>
+    after(async () => {
+      const last = drawn.current.line.at(-1);
+      const clings = last && outline.mode === 'cling';
+      const way = clings ? (await wire(last, at, outline.strength)).slice(1) : [at];
+      append(way, way.length);
+    });
 
   // One question at a time: while the wire grows the pointer moves on, and only its newest place counts.
   const followPointer = useEffectEvent(async (at: Point) => {
@@ -103,27 +116,25 @@ export function useOutlineDraft({ zoom, tool, outline, middle, wire, onPath }: D
   }, [pointer, line]);
 
   const pressOutline = (event: PointerEvent, at: Point): void => {
-    if (closing) return void finish();
-    let drawn: Point[] = [];
+    if (closing) return finish();
+    let free: Point[] = [];
     drag(
       event,
       (move) => {
         const next = zoom.toThing(move.clientX, move.clientY);
-        const last = drawn.at(-1) ?? at;
-        if (drawn.length === 0 && near(at, next)) return;
-        if (Math.hypot(next[0] - last[0], next[1] - last[1]) * scale > 2) drawn = [...drawn, next];
-        setLive([at, ...drawn]);
+        const last = free.at(-1) ?? at;
+        if (free.length === 0 && near(at, next)) return;
+        if (Math.hypot(next[0] - last[0], next[1] - last[1]) * scale > 2) free = [...free, next];
+        setLive([at, ...free]);
       },
       () => {
-        if (drawn.length === 0) return void click(at);
-        setLine((before) => [...before, at, ...drawn]);
-        setClicks((before) => [...before, line.length + 1, line.length + 1 + drawn.length]);
-        setLive([]);
+        click(at);
+        if (free.length > 0) after(async () => append(free, free.length));
       },
     );
   };
   const pressPen = (event: PointerEvent, at: Point): void => {
-    if (closing) return void finish();
+    if (closing) return finish();
     const added = [...points, corner(at)];
     setPoints(added);
     drag(event, (move) => {
@@ -162,15 +173,13 @@ export function useOutlineDraft({ zoom, tool, outline, middle, wire, onPath }: D
     const arrow = arrows[event.key];
     const at = pointer ?? middle;
     if (arrow) setPointer([at[0] + arrow[0], at[1] + arrow[1]]);
-    else if (event.key.toLowerCase() === 'p' && tool === 'outline' && pointer) void click(pointer);
+    else if (event.key.toLowerCase() === 'p' && tool === 'outline' && pointer) click(pointer);
     else if (event.key.toLowerCase() === 'p' && tool === 'pen' && pointer) setPoints([...points, corner(pointer)]);
-    else if (event.key === 'Enter' && !isControl(event)) void finish();
+    else if (event.key === 'Enter' && !isControl(event)) finish();
     else if (event.key === 'Backspace' && (line.length > 0 || points.length > 0)) {
       setPoints(points.slice(0, -1));
       const left = clicks.slice(0, -1);
-      setLine(line.slice(0, left.at(-1) ?? 0));
-      setClicks(left);
-      setLive([]);
+      put({ line: line.slice(0, left.at(-1) ?? 0), clicks: left });
     } else if (event.key === 'Escape' && (line.length > 0 || points.length > 0)) reset();
     else return;
     event.preventDefault();
@@ -190,7 +199,7 @@ export function useOutlineDraft({ zoom, tool, outline, middle, wire, onPath }: D
       else pressForm(event, at);
     },
     onPointerMove: (event) => setPointer(zoom.toThing(event.clientX, event.clientY)),
-    onDoubleClick: () => void finish(),
+    onDoubleClick: finish,
   };
 }
 

@@ -18,7 +18,7 @@ const hows = [
   { id: 'within', name: 'Keep in' },
 ] as const;
 
-export const howNames: Record<Shape['how'], string> = { add: 'Added', take: 'Taken away', within: 'Kept within' };
+export const howNames: Record<Shape['how'], string> = { add: 'Added', take: 'Away', within: 'Within' };
 
 /** The outlines of the open step, in order, and the settings of the chosen one. */
 export function ShapeList(props: CutPanelProps) {
@@ -146,7 +146,7 @@ function ChosenShape({ shape, shapes, changeShapes, outline }: CutPanelProps & {
         onChange={(feather) => change({ feather }, 'Feather')}
       />
       <NumberField
-        label="Grow or shrink outline"
+        label="Grow"
         unit="px"
         min={-200}
         max={200}
@@ -154,7 +154,7 @@ function ChosenShape({ shape, shapes, changeShapes, outline }: CutPanelProps & {
         onChange={(grow) => change({ grow }, 'Grow outline')}
       />
       <NumberField
-        label="Opacity of outline"
+        label="Opacity"
         unit="%"
         min={0}
         max={100}
