@@ -74,13 +74,11 @@ describe('cutting by outlines', () => {
     await page.getByRole('textbox', { name: 'Feather' }).press('Enter');
     await page.getByRole('radio', { name: 'Alpha only' }).click();
     await liftOut(page);
-    // Raised by the keyboard the land covers more; its layer follows the next lift.
-    await page.getByRole('button', { name: 'Curve through my points' }).focus();
-    await page.keyboard.press('Escape');
-    await page.keyboard.press('a');
-    await page.getByRole('list', { name: 'Outlines' }).getByRole('button', { name: /Added/ }).click();
-    await page.keyboard.press('Shift+ArrowUp');
-    await covers(page, share(land) + share(10 * 636), 1.2);
+    // Opened again, the outline is grown by ten pixels: a strip along the hill, and two rows at the bottom.
+    const before = await covered(page);
+    await page.getByRole('textbox', { name: 'Grow', exact: true }).fill('10');
+    await page.getByRole('textbox', { name: 'Grow', exact: true }).press('Enter');
+    await covers(page, before + share(10 * 680 + 2 * 640), 0.8);
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
