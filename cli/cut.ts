@@ -5,7 +5,9 @@ import { bandRadius, estimateAlpha } from '../core/cut/alpha.ts';
 import { cleanColours } from '../core/cut/foreground-colours.ts';
 import type { Stroke } from '../core/cut/strokes.ts';
 import { CutSession } from '../core/cut/subject.ts';
-import { boundsOf, cropRgba, type Rect } from '../core/pixels/raster.ts';
+import { readSvg, UnreadableSvg } from '../core/formats/svg-path.ts';
+import { alphaOfShapes, plainShape } from '../core/path/shapes.ts';
+import { boundsOf, cropRgba, type Bytes, type Rect, type Rgba } from '../core/pixels/raster.ts';
 import { readPicture, UsageError, writePng } from './pictures.ts';
 
 const strokeSchema = z.object({
@@ -48,6 +50,7 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
       strokes: { type: 'string' },
       alpha: { type: 'string' },
       trim: { type: 'boolean', default: false },
+      path: { type: 'string' },
     },
   });
   if (!values.in || !values.out) throw new UsageError('cut needs --in picture and --out piece.png.');
@@ -57,30 +60,57 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
   const box = readBox(values.box);
   const strokes = await readStrokes(values.strokes);
   const picture = await readPicture(values.in);
+  if (values.path) {
+    if (values.box || values.strokes) throw new UsageError('--path takes no --box and no --strokes beside it.');
+    return writePiece(values, picture, await alphaOfSvg(values.path, picture), { path: values.path });
+  }
   const started = performance.now();
   const { mask } = new CutSession(picture).solve({ answer, box, ...strokes });
   const masked = performance.now();
   const alpha = estimateAlpha(picture, mask);
   const matted = performance.now();
-  const piece = cleanColours(picture, alpha);
-  const cleaned = performance.now();
   if (!boundsOf(mask))
     throw new UsageError(`Nothing was found in "${values.in}"; a box or strokes can show what to take.`);
-  const bounds = boundsOf(alpha)!;
-  await writePng(values.out, values.trim ? cropRgba(piece, bounds) : piece);
-  if (values.alpha) await writePng(values.alpha, alpha);
+  const milliseconds = { mask: Math.round(masked - started), alpha: Math.round(matted - masked) };
+  const band = bandRadius(picture.width, picture.height);
+  return writePiece(values, picture, alpha, { answer, band, milliseconds });
+}
+
+interface Wanted {
+  in?: string;
+  out?: string;
+  alpha?: string;
+  trim?: boolean;
+}
+
+/** Writes the piece, and its alpha where that is wanted; says what was written. */
+async function writePiece(
+  { in: from, out, alpha: alphaOut, trim }: Wanted,
+  picture: Rgba,
+  alpha: Bytes,
+  facts: Record<string, unknown>,
+): Promise<Record<string, unknown>> {
+  const bounds = boundsOf(alpha);
+  if (!bounds) throw new UsageError(`Nothing of "${from}" lies inside.`);
+  const piece = cleanColours(picture, alpha);
+  await writePng(out!, trim ? cropRgba(piece, bounds) : piece);
+  if (alphaOut) await writePng(alphaOut, alpha);
   const covered = alpha.data.reduce((sum, a) => sum + a, 0) / 255 / alpha.data.length;
-  return {
-    width: picture.width,
-    height: picture.height,
-    answer,
-    covered: Number(covered.toFixed(4)),
-    bounds,
-    band: bandRadius(picture.width, picture.height),
-    milliseconds: {
-      mask: Math.round(masked - started),
-      alpha: Math.round(matted - masked),
-      colours: Math.round(cleaned - matted),
-    },
-  };
+  const { width, height } = picture;
+  return { width, height, covered: Number(covered.toFixed(4)), bounds, ...facts };
+}
+
+/** Alpha of the outlines in an SVG file, stretched to the picture. */
+async function alphaOfSvg(path: string, { width, height }: Rgba): Promise<Bytes> {
+  const text = await readFile(path, 'utf8').catch(() => {
+    throw new UsageError(`There is no file "${path}".`);
+  });
+  try {
+    const outlines = readSvg(text, width, height);
+    const shapes = outlines.map((outline, k) => ({ ...plainShape, id: `outline-${k}`, ...outline }));
+    return alphaOfShapes(shapes, width, height);
+  } catch (error) {
+    if (error instanceof UnreadableSvg) throw new UsageError(`"${path}": ${error.message}`);
+    throw error;
+  }
 }

@@ -13,6 +13,7 @@ import { isControl, useKeys } from '../../parts/keys.ts';
 import { steppedRadius } from '../../parts/slider.tsx';
 import { WorkingOver } from '../../parts/working.tsx';
 import { MainAction } from '../project-frame.tsx';
+import { BlackWays } from './black-ways.tsx';
 import { BackgroundBench } from './background/background-bench.tsx';
 import { CutPanel } from './cut-panel.tsx';
 import { useCutSession } from './cut-session.ts';
@@ -30,6 +31,7 @@ import { LookBar } from './look-bar.tsx';
 import { looks, type LookOptions } from './looks.ts';
 import { PieceList } from './piece-list.tsx';
 import { PieceRetouchBench } from './piece-retouch-bench.tsx';
+import { useScene } from './scene.ts';
 import { ShadowBench } from './shadow-bench.tsx';
 import { ShapeView } from './shapes/shape-view.tsx';
 import { useRecipe } from './use-recipe.ts';
@@ -86,6 +88,8 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   const [outline, setOutlineState] = useState(firstOutline);
   const [options, setOptions] = useState<LookOptions>({ look: 'hatch', colour: '#d8249a', ghost: false, wipe: 0.5 });
   const [focus, setFocus] = useState<Parameters<CutPanelProps['goTo']>[0] | null>(null);
+  const [comparing, setComparing] = useState(false);
+  const scene = useScene(document!, piece, comparing || options.look === 'scene');
   const show = (part: Partial<LookOptions>): void => setOptions((before) => ({ ...before, ...part }));
   const setOutline = (part: Partial<OutlineState>): void => setOutlineState((before) => ({ ...before, ...part }));
 
@@ -140,6 +144,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
 
   const panel: CutPanelProps = {
     ...{ piece, session, step, recipe, tool, setTool, radius, setRadius, begin, change, shapes, changeShapes },
+    compareBlack: () => setComparing(true),
     ...{ outline, setOutline, goTo: (place) => setFocus({ ...place }) },
   };
   const usable = tool === 'box' || isOutlineTool(tool) || piece ? tool : null;
@@ -166,6 +171,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
               options={piece ? options : { ...options, look: 'picture' }}
               tool={usable}
               radius={radius}
+              scene={scene}
               recipe={subject}
               onStroke={stroke}
               onBox={box}
@@ -183,6 +189,19 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
             />
           ) : (
             <div className="h-full bg-field" />
+          )}
+          {comparing && session.pixels && scene && (
+            <BlackWays
+              picture={session.pixels.picture}
+              scene={scene}
+              recipe={recipe}
+              onChoose={(chosen, name) => {
+                begin(chosen, name);
+                setComparing(false);
+                show({ look: 'scene' });
+              }}
+              onClose={() => setComparing(false)}
+            />
           )}
           <WorkingOver activity={session.activity} />
         </div>

@@ -52,6 +52,8 @@ export interface CutPanelProps {
   changeShapes(shapes: Shape[], name: string, gesture?: string): void;
   outline: OutlineState;
   setOutline(change: Partial<OutlineState>): void;
+  /** Shows the ways to drop a black ground side by side. */
+  compareBlack(): void;
   /** Brings a place of the picture into view. */
   goTo(place: { x: number; y: number; width: number; height: number }): void;
 }

@@ -5,6 +5,7 @@ import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
 import type { CutPixels } from './cut-session.ts';
 import { isOutlineTool, type CutTool } from './cut-tools.ts';
 import { drawLook, type LookOptions } from './looks.ts';
+import type { Scene } from './scene.ts';
 
 type Stroke = SubjectRecipe['keep'][number];
 
@@ -12,6 +13,8 @@ interface CutViewProps {
   pixels: CutPixels;
   version: number;
   options: LookOptions;
+  /** For the look on the scene. */
+  scene?: Scene | null;
   tool: CutTool;
   radius: number;
   recipe: SubjectRecipe | null;
@@ -29,6 +32,7 @@ export function CutView({
   pixels,
   version,
   options,
+  scene = null,
   tool,
   radius,
   recipe,
@@ -53,8 +57,8 @@ export function CutView({
     const width = Math.round(size.width * ratio);
     const height = Math.round(size.height * ratio);
     if (element.width !== width || element.height !== height) Object.assign(element, { width, height });
-    drawLook(element, pixels, view, options);
-  }, [pixels, version, view, size, options]);
+    drawLook(element, pixels, view, options, scene);
+  }, [pixels, version, view, size, options, scene]);
 
   const brush = useBrush({
     zoom,

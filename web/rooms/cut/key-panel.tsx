@@ -1,4 +1,4 @@
-import { Pipette, X } from 'lucide-react';
+import { Grid2x2, Pipette, X } from 'lucide-react';
 import type { SingleRecipe } from '../../../core/scene/recipe.ts';
 import { Button } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
@@ -93,7 +93,7 @@ const ways: { id: 'dark' | 'light' | 'unveil'; name: string; hint: string; recip
 
 /** By brightness: the dark or the light side goes, or light is unveiled from black. */
 export function BrightnessControls(props: CutPanelProps) {
-  const { session, begin } = props;
+  const { piece, session, begin, compareBlack } = props;
   const recipe = props.recipe?.kind === 'luma' || props.recipe?.kind === 'unveil' ? props.recipe : null;
   const chosen = recipe?.kind === 'luma' ? recipe.drop : (recipe?.kind ?? null);
   const change = (next: Luma | Unveil): void => props.change(next, 'Change brightness key', 'brightness');
@@ -108,6 +108,14 @@ export function BrightnessControls(props: CutPanelProps) {
           begin(ways.find((way) => way.id === id)!.recipe, id === 'unveil' ? 'Unveil' : 'Cut by brightness')
         }
       />
+      <Button
+        icon={<Grid2x2 size={14} />}
+        disabled={!piece || !session.pixels}
+        title="Screen, lighten, brightness key and Unveil on the scene itself"
+        onClick={compareBlack}
+      >
+        Compare on the scene
+      </Button>
       {session.histogram && recipe?.kind === 'luma' && (
         <KeyHistogram
           histogram={session.histogram}

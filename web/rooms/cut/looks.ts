@@ -1,11 +1,13 @@
 import type { ViewTransform } from '../../parts/zoom.ts';
 import type { CutPixels } from './cut-session.ts';
+import { drawOnScene, type Scene } from './scene.ts';
 
 /** Ways to look at a cut. */
 export const looks = [
   { id: 'picture', name: 'Picture' },
   { id: 'hatch', name: 'Hatch outside' },
   { id: 'colour', name: 'On a colour' },
+  { id: 'scene', name: 'On the scene' },
   { id: 'alpha', name: 'Alpha only' },
   { id: 'wipe', name: 'Wipe' },
 ] as const;
@@ -28,6 +30,7 @@ export function drawLook(
   pixels: CutPixels,
   view: ViewTransform,
   options: LookOptions,
+  scene: Scene | null,
 ): void {
   const ratio = window.devicePixelRatio;
   const context = canvas.getContext('2d')!;
@@ -49,6 +52,8 @@ export function drawLook(
     context.fillRect(0, 0, width, height);
     context.drawImage(pixels.alpha, 0, 0);
   }
+  if (look === 'scene' && scene)
+    drawOnScene(context, scene, pixels.cutout, { scale, x: view.x * ratio, y: view.y * ratio, width, height });
   if (look === 'colour' || look === 'wipe') {
     context.save();
     const from = look === 'wipe' ? Math.round(width * wipe) : 0;

@@ -3,6 +3,7 @@ import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { BrushSize } from '../../parts/slider.tsx';
+import { MaskIn } from './piece-files.tsx';
 import { emptyRecipe, type CutPanelProps, type CutTool } from './cut-tools.ts';
 
 const answers: { id: SubjectRecipe['answer']; name: string; hint: string }[] = [
@@ -55,6 +56,7 @@ export function SubjectControls(props: CutPanelProps) {
           </IconButton>
         )}
       </div>
+      <MaskIn {...props} />
       <div className="grid grid-cols-2 gap-1.5">
         <StrokeButton kind="keep" tool={tool} setTool={setTool} disabled={!recipe} />
         <StrokeButton kind="drop" tool={tool} setTool={setTool} disabled={!recipe} />
