@@ -39,7 +39,7 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
   const alpha = estimateAlpha(picture, mask);
   const region = demo.withShadow ? await findShadow(picture, alpha) : null;
   const begin: Edit[] = [
-    addPicture({ ...brought, id: 'picture-1', name: demo.pictureName, background: null }),
+    addPicture({ ...brought, id: 'picture-1', name: demo.pictureName, clip: null, background: null }),
     addPiece({ ...pieceIn('picture-1'), id: 'piece-1', name: demo.pieceName, recipe: demo.recipe }),
   ];
   if (region) begin.push(addPiece(shadowPiece('piece-2', `${demo.pieceName} shadow`, region)));

@@ -4,6 +4,7 @@ import { UserError } from './errors.ts';
 import type { FileStore } from './store/files.ts';
 
 export const largestUpload = 80 * 1024 * 1024;
+export const largestClip = 400 * 1024 * 1024;
 const mostPixels = 60_000_000;
 /** The working picture is at most this long; the original is kept as it came. */
 export const longestWorkingEdge = 4096;
@@ -101,6 +102,14 @@ export async function ingestPicture(files: FileStore, bytes: Buffer, fileName: s
     width: working.info.width,
     height: working.info.height,
   };
+}
+
+/** The type of a clip by its first bytes (ISO 14496-12 file type box, EBML header); null for anything else. */
+export function clipTypeOf(bytes: Buffer): string | null {
+  if (bytes.length < 12) return null;
+  if (bytes.readUInt32BE(0) === 0x1a45dfa3) return 'video/webm';
+  if (bytes.toString('latin1', 4, 8) !== 'ftyp') return null;
+  return bytes.toString('latin1', 8, 12) === 'qt  ' ? 'video/quicktime' : 'video/mp4';
 }
 
 function nameOf(fileName: string): string {

@@ -265,7 +265,7 @@ describe('server', () => {
       .png()
       .toBuffer();
     const named = (await upload(bytes, 'kept.png')).body;
-    const picture = { ...named, id: 'p', background: null };
+    const picture = { ...named, id: 'p', clip: null, background: null };
     await call('PATCH', `/api/projects/${project.id}`, {
       revision: 1,
       name: 'x',

@@ -17,6 +17,7 @@ function documentWith(layers: number): Document {
       file: hash(k),
       width,
       height,
+      clip: null,
       background: null,
     });
     const layer: Layer = {

@@ -1,7 +1,15 @@
-import { boxBlur, windowExtreme } from '../pixels/filters.ts';
+import { windowExtreme } from '../pixels/filters.ts';
 import { halvedTo } from '../pixels/resample.ts';
 import { makeBytes, makePlane, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { findScreenColour, measureScreen, opponent, type Rgb } from './screen.ts';
+import {
+  findScreenColour,
+  maskedPlanes,
+  measureScreen,
+  squaredScreenDistance,
+  takeMeans,
+  type Rgb,
+  type ScreenPlate,
+} from './screen.ts';
 
 export interface ChromaSettings {
   /** Samples of the screen; found along the borders when empty. */
@@ -28,45 +36,67 @@ export interface Keyed {
  * edge itself (Smith & Blinn 1996, "Blue Screen Matting"); what the screen throws on the subject is taken off in proportion.
  */
 export function chromaKey(picture: Rgba, settings: ChromaSettings): Keyed {
-  const { width, height } = picture;
-  const colours = settings.colours.length > 0 ? settings.colours : [findScreenColour(picture)];
-  const plate = measureScreen(picture, colours, Math.max(settings.edge, 24));
-  const distance = plateDistance(picture, plate);
-  const subject = sureSubject(picture, distance, settings.edge);
+  const { width, height, data } = picture;
+  const { core, edge, spill } = settings;
+  const { picture: small } = halvedTo(picture, workingSize);
+  const colours = settings.colours.length > 0 ? settings.colours : [findScreenColour(small)];
+  const plate = measureScreen(small, colours, Math.max(edge, 24));
+  const subject = sureSubject(small, plate, edge);
   const out: Keyed = { colours: makeRgba(width, height), alpha: makeBytes(width, height) };
-  const span = Math.max(1, settings.edge - settings.core);
-  for (let i = 0; i < width * height; i++) {
-    const d = distance[i]!;
-    const between = Math.max(0, Math.min(1, (d - settings.core) / span));
-    // A faint edge lies below the core; noise of the screen lies below half of it.
-    const sure = Math.max(0, Math.min(1, (2 * d) / Math.max(1, settings.core) - 1));
-    const alpha = sure === 0 ? between : sure * share(picture, plate, subject, i, between);
-    writeSubject(out, picture, plate, i, alpha, settings.spill);
+  const span = Math.max(1, edge - core);
+  // A screen changes so slowly that one colour of it does for all pixels under a pixel of the copy.
+  const behind = new Float32Array(small.width * 3);
+  const shift = Math.round(Math.log2(picture.width / small.width));
+  const none = (core * core) / 4;
+  const steep = 2 / Math.max(1, core);
+  for (let y = 0; y < height; y++) {
+    const row = (y >> shift) * small.width;
+    if (y === (y >> shift) << shift) plate.row(y >> shift, small, behind);
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const under = x >> shift;
+      const r = behind[under * 3]!;
+      const g = behind[under * 3 + 1]!;
+      const b = behind[under * 3 + 2]!;
+      const square = squaredScreenDistance(data[i * 4]! - r, data[i * 4 + 1]! - g, data[i * 4 + 2]! - b);
+      // Noise of the screen lies below half of the core; a faint edge above it.
+      if (square <= none) continue;
+      const d = Math.sqrt(square);
+      const between = Math.max(0, Math.min(1, (d - core) / span));
+      const sure = Math.max(0, Math.min(1, steep * d - 1));
+      const at = row + under;
+      // Far from the screen no colour is mixed with it.
+      const near = subject.near[at]! > 0;
+      const alpha = near ? sure * mixedShare(data, i * 4, r, g, b, subject.colours, at * 4, between) : sure * between;
+      writeSubject(out, data, i, r, g, b, alpha, spill);
+    }
   }
   return out;
 }
 
 /** Distance of every pixel to the screen behind it. */
-export function plateDistance(picture: Rgba, plate: Float32Array): Float32Array {
-  const { data } = picture;
-  const out = new Float32Array(data.length / 4);
-  const [mine, theirs] = [new Float64Array(3), new Float64Array(3)];
-  for (let i = 0; i < out.length; i++) {
-    opponent(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, mine);
-    opponent(plate[i * 3]!, plate[i * 3 + 1]!, plate[i * 3 + 2]!, theirs);
-    out[i] = Math.sqrt((mine[0]! - theirs[0]!) ** 2 + (mine[1]! - theirs[1]!) ** 2 + (mine[2]! - theirs[2]!) ** 2);
+export function plateDistance(picture: Rgba, plate: ScreenPlate): Float32Array {
+  const { width, height, data } = picture;
+  const out = new Float32Array(width * height);
+  const behind = new Float32Array(width * 3);
+  for (let y = 0; y < height; y++) {
+    plate.row(y, picture, behind);
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const r = behind[x * 3]!;
+      const g = behind[x * 3 + 1]!;
+      const b = behind[x * 3 + 2]!;
+      out[i] = Math.sqrt(squaredScreenDistance(data[i * 4]! - r, data[i * 4 + 1]! - g, data[i * 4 + 2]! - b));
+    }
   }
   return out;
 }
 
-/** Pixels from the screen within which a colour may be mixed with it, in pictures of 960 pixels and less. */
-const mixingReach = 8;
+/** Length of the copy on which the screen and the subject's colours are measured, pixels. */
+const workingSize = 480;
+/** Pixels of the copy from the screen within which a colour may be mixed with it; more where nothing was halved. */
+const mixingReach = 4;
 
 /** What is known of the subject, on a small copy of the picture. */
 interface SureSubject {
-  /** How often the copy was halved, and its width. */
-  halvings: number;
-  width: number;
   /** 1 where a pixel is screen or so near it that its colour may be mixed. */
   near: Float32Array;
   /** Colour of the nearest pixels that are subject alone, and 1 where there are any: four floats a pixel. */
@@ -74,68 +104,70 @@ interface SureSubject {
 }
 
 /** The subject's own colours near its edge: means over growing windows of what lies too far from the screen to be mixed. */
-function sureSubject(picture: Rgba, distance: Float32Array, edge: number): SureSubject {
-  const { picture: small, halvings } = halvedTo(picture, 960);
-  const { width, height, data } = small;
+function sureSubject(small: Rgba, plate: ScreenPlate, edge: number): SureSubject {
+  const { width, height } = small;
+  const distance = plateDistance(small, plate);
   const screen = makePlane(width, height);
-  for (let i = 0; i < distance.length; i++) {
-    if (distance[i]! >= edge) continue;
-    const [x, y] = [i % picture.width, (i / picture.width) | 0];
-    screen.data[(y >> halvings) * width + (x >> halvings)] = 1;
-  }
+  for (let i = 0; i < distance.length; i++) screen.data[i] = distance[i]! < edge ? 1 : 0;
   const near = windowExtreme(screen, mixingReach, Math.max).data;
-  const planes = [0, 1, 2, 3].map(() => makePlane(width, height));
-  for (let i = 0; i < near.length; i++) {
-    if (near[i]! > 0) continue;
-    for (let c = 0; c < 3; c++) planes[c]!.data[i] = data[i * 4 + c]!;
-    planes[3]!.data[i] = 1;
-  }
+  const seen = maskedPlanes(small, (i) => near[i] === 0);
   const colours = new Float32Array(width * height * 4);
-  for (const radius of [mixingReach, 2 * mixingReach, 4 * mixingReach]) {
-    const blurred = planes.map((plane) => boxBlur(plane, radius).data);
-    for (let i = 0; i < near.length; i++) {
-      const n = blurred[3]![i]!;
-      if (colours[i * 4 + 3]! > 0 || n < 0.004) continue;
-      for (let c = 0; c < 3; c++) colours[i * 4 + c] = blurred[c]![i]! / n;
-      colours[i * 4 + 3] = 1;
-    }
-  }
-  return { halvings, width, near, colours };
+  for (const radius of [mixingReach, 2 * mixingReach, 4 * mixingReach, 8 * mixingReach])
+    takeMeans(seen, radius, 0.004, colours);
+  return { near, colours };
 }
 
 /**
- * Alpha of a pixel that lies `between` core and edge (0..1). Near the screen it is where the colour lies on the way from
- * the screen to the subject; from the thresholds alone where no subject is near.
+ * Alpha of a pixel near the screen, `between` core and edge (0..1): where its colour lies on the way from the screen to
+ * the subject; from the thresholds alone where no subject is near.
  */
-function share(picture: Rgba, plate: Float32Array, subject: SureSubject, i: number, between: number): number {
-  const [x, y] = [i % picture.width, (i / picture.width) | 0];
-  const at = (y >> subject.halvings) * subject.width + (x >> subject.halvings);
-  if (subject.near[at] === 0) return between;
+function mixedShare(
+  data: Uint8ClampedArray,
+  o: number,
+  r: number,
+  g: number,
+  b: number,
+  colours: Float32Array,
+  at: number,
+  between: number,
+): number {
   const smooth = between * between * (3 - 2 * between);
-  if (subject.colours[at * 4 + 3] === 0) return smooth;
-  let along = 0;
-  let length = 0;
-  for (let c = 0; c < 3; c++) {
-    const way = subject.colours[at * 4 + c]! - plate[i * 3 + c]!;
-    along += (picture.data[i * 4 + c]! - plate[i * 3 + c]!) * way;
-    length += way * way;
-  }
-  return length < 400 ? smooth : Math.max(0, Math.min(1, along / length));
+  if (colours[at + 3] === 0) return smooth;
+  const wr = colours[at]! - r;
+  const wg = colours[at + 1]! - g;
+  const wb = colours[at + 2]! - b;
+  const length = wr * wr + wg * wg + wb * wb;
+  if (length < 400) return smooth;
+  const along = (data[o]! - r) * wr + (data[o + 1]! - g) * wg + (data[o + 2]! - b) * wb;
+  return Math.max(0, Math.min(1, along / length));
 }
 
-function writeSubject(out: Keyed, picture: Rgba, plate: Float32Array, i: number, alpha: number, spill: number): void {
+function writeSubject(
+  out: Keyed,
+  data: Uint8ClampedArray,
+  i: number,
+  r: number,
+  g: number,
+  b: number,
+  alpha: number,
+  spill: number,
+): void {
   const byte = Math.round(alpha * 255);
+  if (byte === 0) return;
   const o = i * 4;
   out.alpha.data[i] = byte;
   out.colours.data[o + 3] = byte;
-  if (byte === 0) return;
-  for (let c = 0; c < 3; c++) {
-    const behind = plate[i * 3 + c]!;
-    screen[c] = behind;
-    colour[c] = Math.max(0, Math.min(255, behind + (picture.data[o + c]! - behind) / Math.max(alpha, 0.06)));
-  }
+  const gain = 1 / Math.max(alpha, 0.06);
+  screen[0] = r;
+  screen[1] = g;
+  screen[2] = b;
+  colour[0] = Math.max(0, Math.min(255, r + (data[o]! - r) * gain));
+  colour[1] = Math.max(0, Math.min(255, g + (data[o + 1]! - g) * gain));
+  colour[2] = Math.max(0, Math.min(255, b + (data[o + 2]! - b) * gain));
   takeSpill(colour, screen, spill);
-  for (let c = 0; c < 3; c++) out.colours.data[o + c] = colour[c]!;
+  out.colours.data[o] = colour[0]!;
+  out.colours.data[o + 1] = colour[1]!;
+  out.colours.data[o + 2] = colour[2]!;
 }
 
 /** Worked in for every pixel, so that none is made for each. */

@@ -16,13 +16,21 @@ export function opponent(r: number, g: number, b: number, out: Float64Array): vo
   out[2] = (r - y) / 1.5748;
 }
 
-const [first, second] = [new Float64Array(3), new Float64Array(3)];
+/**
+ * Square of the distance a key sees between two colours, from their differences in red, green and blue: `opponent` is
+ * linear, so that the difference alone decides.
+ */
+export function squaredScreenDistance(r: number, g: number, b: number): number {
+  const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  const light = y * lightWeight;
+  const blue = (b - y) / 1.8556;
+  const red = (r - y) / 1.5748;
+  return light * light + blue * blue + red * red;
+}
 
 /** Distance of two colours as a key sees it; about 0..160. */
 export function screenDistance(a: Rgb, b: Rgb): number {
-  opponent(a[0], a[1], a[2], first);
-  opponent(b[0], b[1], b[2], second);
-  return Math.hypot(first[0]! - second[0]!, first[1]! - second[1]!, first[2]! - second[2]!);
+  return Math.sqrt(squaredScreenDistance(a[0] - b[0], a[1] - b[1], a[2] - b[2]));
 }
 
 const bins = 32;
@@ -65,15 +73,58 @@ export function findScreenColour(picture: Rgba): Rgb {
 }
 
 /**
- * The screen's colour at every pixel, measured where it is seen and continued smoothly behind the subject: a screen is
- * never even. Means over windows of growing size, each pixel taking the smallest window that saw enough of the screen.
- * Measured twice: what is near the samples first, then only what is very near that first measure, so that edges, which
- * are mixed with the subject, do not count.
- * @param colours samples of the screen  @param within distance up to which a pixel may be screen
- * @returns three floats a pixel
+ * The screen's colour everywhere, on a small copy; a screen is smooth, so that shows all there is to measure. Rows of it
+ * are enlarged when they are needed.
  */
-export function measureScreen(picture: Rgba, colours: readonly Rgb[], within: number): Float32Array {
-  // A screen is smooth: a small copy shows all there is to measure.
+export class ScreenPlate {
+  private readonly blended: Float32Array;
+
+  /** @param data three floats a pixel */
+  constructor(
+    readonly width: number,
+    readonly height: number,
+    private readonly data: Float32Array,
+  ) {
+    this.blended = new Float32Array(width * 3);
+  }
+
+  /** Row `y` of the plate as it lies behind a picture of another size. @param out three floats a pixel of the picture */
+  row(y: number, picture: { width: number; height: number }, out: Float32Array): void {
+    const { blended, data } = this;
+    const { width } = picture;
+    const down = place(y, picture.height, this.height);
+    const [p, q] = [down.first * this.width * 3, down.second * this.width * 3];
+    for (let k = 0; k < blended.length; k++) blended[k] = data[p + k]! + (data[q + k]! - data[p + k]!) * down.share;
+    const step = this.width / picture.width;
+    const last = this.width - 1;
+    for (let x = 0, o = 0; x < width; x++, o += 3) {
+      const t = Math.max(0, Math.min(last, (x + 0.5) * step - 0.5));
+      const left = t | 0;
+      const share = t - left;
+      const m = left * 3;
+      const n = left < last ? m + 3 : m;
+      out[o] = blended[m]! + (blended[n]! - blended[m]!) * share;
+      out[o + 1] = blended[m + 1]! + (blended[n + 1]! - blended[m + 1]!) * share;
+      out[o + 2] = blended[m + 2]! + (blended[n + 2]! - blended[m + 2]!) * share;
+    }
+  }
+}
+
+/** Between which two of `count` places a pixel of `length` lies. */
+function place(at: number, length: number, count: number): { first: number; second: number; share: number } {
+  const t = Math.max(0, Math.min(count - 1, ((at + 0.5) * count) / length - 0.5));
+  const first = Math.floor(t);
+  return { first, second: Math.min(count - 1, first + 1), share: t - first };
+}
+
+/**
+ * The screen's colour everywhere, measured where it is seen and continued smoothly behind the subject: a screen is never
+ * even. Means over windows of growing size, each pixel taking the smallest window that saw enough of the screen. Measured
+ * twice: what is near the samples first, then only what is very near that first measure, so that edges, which are mixed
+ * with the subject, do not count.
+ * @param colours samples of the screen  @param within distance up to which a pixel may be screen
+ */
+export function measureScreen(picture: Rgba, colours: readonly Rgb[], within: number): ScreenPlate {
   const { picture: small } = halvedTo(picture, 300);
   const { width, height, data } = small;
   const colourAt = (i: number): Rgb => [data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!];
@@ -83,75 +134,77 @@ export function measureScreen(picture: Rgba, colours: readonly Rgb[], within: nu
     const there: Rgb = [rough[i * 3]!, rough[i * 3 + 1]!, rough[i * 3 + 2]!];
     return screenDistance(there, colourAt(i)) < near;
   });
-  return enlarged(fine, width, height, picture.width, picture.height, picture.width / width);
+  return new ScreenPlate(width, height, fine);
 }
 
-/** The screen's colour at every pixel of a small picture. */
+/** Three floats a pixel: the screen's colour on a small picture. */
 function plateOf(picture: Rgba, fallback: Rgb, isScreen: (i: number) => boolean): Float32Array {
-  const { width, height, data } = picture;
-  const seen = [0, 1, 2, 3].map(() => makePlane(width, height));
+  return continued(maskedPlanes(picture, isScreen), fallback);
+}
+
+/** Red, green and blue of the pixels that count, and a plane of ones where they are. */
+export function maskedPlanes({ width, height, data }: Rgba, counts: (i: number) => boolean): Plane[] {
+  const planes = [0, 1, 2, 3].map(() => makePlane(width, height));
+  const [red, green, blue, there] = planes.map((plane) => plane.data) as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array,
+  ];
   for (let i = 0; i < width * height; i++) {
-    if (!isScreen(i)) continue;
-    for (let c = 0; c < 3; c++) seen[c]!.data[i] = data[i * 4 + c]!;
-    seen[3]!.data[i] = 1;
+    if (!counts(i)) continue;
+    red[i] = data[i * 4]!;
+    green[i] = data[i * 4 + 1]!;
+    blue[i] = data[i * 4 + 2]!;
+    there[i] = 1;
   }
-  return continued(seen, width, height, fallback);
+  return planes;
+}
+
+/**
+ * Gives every pixel that has no colour yet the mean of what counts in a window around it, where that is enough.
+ * @param least share of the window that has to count  @param colours four floats a pixel, the last 1 once it is known
+ * @returns how many pixels are still without
+ */
+export function takeMeans(planes: readonly Plane[], radius: number, least: number, colours: Float32Array): number {
+  const [red, green, blue, there] = planes.map((plane) => boxBlur(plane, radius).data) as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array,
+  ];
+  let left = 0;
+  for (let i = 0, o = 0; i < there.length; i++, o += 4) {
+    if (colours[o + 3]! > 0) continue;
+    const n = there[i]!;
+    if (n < least) {
+      left++;
+      continue;
+    }
+    colours[o] = red[i]! / n;
+    colours[o + 1] = green[i]! / n;
+    colours[o + 2] = blue[i]! / n;
+    colours[o + 3] = 1;
+  }
+  return left;
 }
 
 /** Three floats a pixel, from the smallest window in which a fifth of the pixels are screen. */
-function continued(seen: readonly Plane[], w: number, h: number, fallback: Rgb): Float32Array {
-  const out = new Float32Array(w * h * 3);
-  const done = new Uint8Array(w * h);
-  const most = Math.max(w, h);
-  let left = done.length;
-  for (let radius = 4; left > 0 && radius < 2 * most; radius *= 2) {
-    const blurred = seen.map((plane) => boxBlur(plane, Math.min(radius, most)).data);
-    for (let i = 0; i < done.length; i++) {
-      if (done[i] || blurred[3]![i]! < 0.2) continue;
-      done[i] = 1;
-      left--;
-      for (let c = 0; c < 3; c++) out[i * 3 + c] = blurred[c]![i]! / blurred[3]![i]!;
-    }
-  }
-  for (let i = 0; i < done.length; i++) if (!done[i]) out.set(fallback, i * 3);
+function continued(seen: readonly Plane[], fallback: Rgb): Float32Array {
+  const { width, height } = seen[0]!;
+  const most = Math.max(width, height);
+  const colours = new Float32Array(width * height * 4);
+  let left = width * height;
+  for (let radius = 4; left > 0 && radius < 2 * most; radius *= 2)
+    left = takeMeans(seen, Math.min(radius, most), 0.2, colours);
+  const out = new Float32Array(width * height * 3);
   // The windows change from place to place; a last smoothing takes their steps away.
   for (let c = 0; c < 3; c++) {
-    const plane = makePlane(w, h);
-    for (let i = 0; i < w * h; i++) plane.data[i] = out[i * 3 + c]!;
+    const plane = makePlane(width, height);
+    for (let i = 0; i < plane.data.length; i++)
+      plane.data[i] = colours[i * 4 + 3]! > 0 ? colours[i * 4 + c]! : fallback[c]!;
     const soft = boxBlur(boxBlur(plane, 4), 4).data;
-    for (let i = 0; i < w * h; i++) out[i * 3 + c] = soft[i]!;
-  }
-  return out;
-}
-
-/** Three floats a pixel, enlarged by `scale` to width x height between the pixels of the small plate. */
-function enlarged(
-  small: Float32Array,
-  w: number,
-  h: number,
-  width: number,
-  height: number,
-  scale: number,
-): Float32Array {
-  const out = new Float32Array(width * height * 3);
-  const place = (at: number, count: number): { first: number; second: number; share: number } => {
-    const t = Math.max(0, Math.min(count - 1, (at + 0.5) / scale - 0.5));
-    const first = Math.floor(t);
-    return { first, second: Math.min(count - 1, first + 1), share: t - first };
-  };
-  const columns = Array.from({ length: width }, (_, x) => place(x, w));
-  const row = new Float32Array(w * 3);
-  for (let y = 0; y < height; y++) {
-    const { first, second, share } = place(y, h);
-    for (let k = 0; k < row.length; k++)
-      row[k] = small[first * w * 3 + k]! * (1 - share) + small[second * w * 3 + k]! * share;
-    for (let x = 0, o = y * width * 3; x < width; x++, o += 3) {
-      const column = columns[x]!;
-      const [p, q, t] = [column.first * 3, column.second * 3, column.share];
-      out[o] = row[p]! + (row[q]! - row[p]!) * t;
-      out[o + 1] = row[p + 1]! + (row[q + 1]! - row[p + 1]!) * t;
-      out[o + 2] = row[p + 2]! + (row[q + 2]! - row[p + 2]!) * t;
-    }
+    for (let i = 0; i < soft.length; i++) out[i * 3 + c] = soft[i]!;
   }
   return out;
 }

@@ -15,6 +15,7 @@ function plain(width: number, height: number, colour: string): Canvas {
 const draw = (file: string, change: Partial<Draw> = {}): Draw => ({
   layer: file,
   file,
+  clip: null,
   matrix: [1, 0, 0, 1, 0, 0],
   width: 40,
   height: 30,

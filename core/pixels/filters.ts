@@ -7,9 +7,21 @@ function boxRows(from: Float32Array, to: Float32Array, width: number, height: nu
     const row = y * width;
     let sum = from[row]! * (radius + 1);
     for (let k = 1; k <= radius; k++) sum += from[row + Math.min(width - 1, k)]!;
-    for (let x = 0; x < width; x++) {
+    // Between the borders the window needs no care; that is nearly all of a row.
+    const inner = Math.min(width, radius);
+    const outer = Math.max(inner, width - radius - 1);
+    let x = 0;
+    for (; x < inner; x++) {
       to[row + x] = sum * scale;
-      sum += from[row + Math.min(width - 1, x + radius + 1)]! - from[row + Math.max(0, x - radius)]!;
+      sum += from[row + Math.min(width - 1, x + radius + 1)]! - from[row]!;
+    }
+    for (; x < outer; x++) {
+      to[row + x] = sum * scale;
+      sum += from[row + x + radius + 1]! - from[row + x - radius]!;
+    }
+    for (; x < width; x++) {
+      to[row + x] = sum * scale;
+      sum += from[row + width - 1]! - from[row + x - radius]!;
     }
   }
 }

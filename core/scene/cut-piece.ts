@@ -1,9 +1,10 @@
 import { withCare } from '../cut/edge-care.ts';
 import { cleanColours } from '../cut/foreground-colours.ts';
 import { chromaKey, type Keyed } from '../key/chroma.ts';
+import { differenceKey } from '../key/difference.ts';
 import { lumaKey, unveil } from '../key/light.ts';
 import { alphaOfShapes, joined, startsFull } from '../path/shapes.ts';
-import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { alphaOf, makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { unitedAlpha } from '../rebuild/behind.ts';
 import type { Piece } from './document.ts';
 import { isInverted, stepsOf } from './recipe-steps.ts';
@@ -19,8 +20,23 @@ export interface Found {
   colours: Rgba | null;
 }
 
-/** How a step is found that needs more than the picture: the subject a session, a mask its file. */
+/** How a step is found that needs more than the picture: the subject a session, masks and differences a file. */
 export type FindStep = (step: RecipeStep) => Promise<Found>;
+
+/** A step that needs a stored picture beside its own. @throws Error for a subject, which is found in stills only */
+export async function findByFile(
+  picture: Rgba,
+  { recipe }: RecipeStep,
+  load: (file: string) => Promise<Rgba>,
+): Promise<Found> {
+  if (recipe.kind === 'mask')
+    return { alpha: maskOnPicture(alphaOf(await load(recipe.file)), recipe.x, recipe.y, picture), colours: null };
+  if (recipe.kind === 'difference')
+    return { alpha: differenceKey(picture, await load(recipe.ground), recipe), colours: null };
+  throw new Error(
+    'A subject can only be found in a still picture. Use colour, brightness or the difference for a clip.',
+  );
+}
 
 /** Colours and alpha that a key recipe makes of a picture, before edge care. */
 export function keyed(picture: Rgba, recipe: KeyRecipe): Keyed {
@@ -37,14 +53,15 @@ export function maskOnPicture(mask: Bytes, x: number, y: number, picture: Rgba):
 
 /**
  * All steps of a recipe joined in order.
- * @param find finds the steps that this cannot: subjects and masks
+ * @param find finds the steps that this cannot: subjects, masks and differences
  */
 export async function findPiece(picture: Rgba, recipe: CutRecipe, find: FindStep): Promise<Found> {
   const one = async (step: RecipeStep): Promise<Found> => {
     const single = step.recipe;
     if (single.kind === 'shape')
       return { alpha: alphaOfShapes(single.shapes, picture.width, picture.height), colours: null };
-    return single.kind === 'subject' || single.kind === 'mask' ? find(step) : keyed(picture, single);
+    const alone = single.kind !== 'subject' && single.kind !== 'mask' && single.kind !== 'difference';
+    return alone ? keyed(picture, single) : find(step);
   };
   if (recipe.kind !== 'combined') return one(stepsOf(recipe)[0]!);
   const active = stepsOf(recipe).filter((step) => !step.muted);

@@ -22,6 +22,8 @@ const pictureSchema = z.object({
   file: fileHash,
   width: size,
   height: size,
+  /** For moving pictures: how many frames there are, and how many a second. `original` is the clip, `file` its first frame. */
+  clip: z.object({ frames: z.number().int().min(1), rate: z.number().min(0.1).max(240) }).nullable(),
   /** The steps from the picture to its clean plate; null while there is nothing to show but the picture. */
   background: plateSchema.nullable(),
 });

@@ -89,6 +89,7 @@ class RestlessUser {
           file: this.hash(),
           width: 300,
           height: 200,
+          clip: null,
           background: null,
         }),
       () => setFrameRate([12, 24, 25, 30][this.below(4)]!),

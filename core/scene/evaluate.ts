@@ -1,15 +1,16 @@
 import { cameraOfFraming, viewOfPlane, type Camera } from '../depth/camera.ts';
 import { ease } from '../motion/easing.ts';
 import { valueAt, type Point } from '../motion/property.ts';
-import type { BlendMode, Document, Layer, LayerSource, Shot } from './document.ts';
+import type { BlendMode, Document, Layer, LayerSource, Picture, Piece, Shot } from './document.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { currentPlate } from './plate.ts';
 
 /** One picture to draw: the source's pixels through `matrix` into frame pixels, origin at the frame's top left corner. */
 export interface Draw {
   layer: string;
-  /** Hash of the file whose pixels are drawn. */
+  /** Hash of the file whose pixels are drawn; for a frame of a clip a name of its own. */
   file: string;
+  clip: ClipFrame | null;
   /** Maps pixels of the file to frame pixels. */
   matrix: Matrix;
   /** Size of the file in pixels. */
@@ -28,6 +29,14 @@ export interface EvaluatedFrame {
   draws: Draw[];
 }
 
+/** One frame of a clip, and the piece that is cut out of it; null shows the whole frame. */
+export interface ClipFrame {
+  file: string;
+  index: number;
+  rate: number;
+  piece: Piece | null;
+}
+
 /** Where a source's pixels come from and where they lie in the picture they belong to; null while it has none. */
 export interface SourcePixels {
   file: string;
@@ -36,21 +45,47 @@ export interface SourcePixels {
   width: number;
   height: number;
   opaque: boolean;
+  clip: ClipFrame | null;
 }
 
-export function pixelsOf(document: Document, source: LayerSource): SourcePixels | null {
+/** @param frame of the shot, which decides what a clip shows */
+export function pixelsOf(document: Document, source: LayerSource, frame = 0): SourcePixels | null {
   if (source.kind === 'piece') {
-    const cutout = document.pieces.find((p) => p.id === source.piece)?.cutout;
-    return cutout ? { file: cutout.file, ...cutout.bounds, opaque: false } : null;
+    const piece = document.pieces.find((p) => p.id === source.piece);
+    if (!piece?.cutout) return null;
+    const picture = document.pictures.find((p) => p.id === piece.picture);
+    if (picture?.clip) return clipPixels(document, picture, piece, frame);
+    return { file: piece.cutout.file, ...piece.cutout.bounds, opaque: false, clip: null };
   }
   const picture = document.pictures.find((p) => p.id === source.picture);
   if (!picture) return null;
   if (source.kind === 'background' && picture.background) {
     const { file, bounds } = currentPlate(picture.background);
-    return { file, ...bounds, opaque: true };
+    return { file, ...bounds, opaque: true, clip: null };
   }
+  if (picture.clip) return clipPixels(document, picture, null, frame);
   // Before anything was lifted the background is the picture itself.
-  return { x: 0, y: 0, width: picture.width, height: picture.height, opaque: true, file: picture.file };
+  const { width, height, file } = picture;
+  return { x: 0, y: 0, width, height, opaque: true, file, clip: null };
+}
+
+/** A clip runs from the first frame of the shot at its own rate, and begins again when it is over. */
+function clipPixels(document: Document, picture: Picture, piece: Piece | null, frame: number): SourcePixels {
+  const { frames, rate } = picture.clip!;
+  // A hair more than exact: a frame that begins just now must not be missed by rounding.
+  const index = Math.floor((frame * rate) / document.frame.rate + 1e-6) % frames;
+  const file = `${picture.original}@${index}${piece ? `:${wayOf(piece)}` : ''}`;
+  const { width, height } = picture;
+  const clip = { file: picture.original, index, rate, piece };
+  return { file, x: 0, y: 0, width, height, opaque: !piece, clip };
+}
+
+/** How a piece is found, in one word, made once for every state of it. */
+const ways = new WeakMap<Piece, string>();
+function wayOf(piece: Piece): string {
+  const known = ways.get(piece) ?? JSON.stringify([piece.recipe, piece.care, piece.marks]);
+  ways.set(piece, known);
+  return known;
 }
 
 /** The camera at a frame: on its way from the first Framing to the last. */
@@ -139,12 +174,13 @@ export function evaluateFrame(
     if (layer.hidden) continue;
     const following = followingAt(shot, layer, frame, document.frame.height);
     const opacity = Math.max(0, Math.min(1, valueAt(layer.opacity, frame) * following.opacity));
-    const pixels = pixelsOf(document, layer.source);
+    const pixels = pixelsOf(document, layer.source, frame);
     const matrix = layerMatrix(document, shot, layer, camera, frame);
     if (!pixels || !matrix || opacity === 0) continue;
     draws.push({
       layer: layer.id,
       file: pixels.file,
+      clip: pixels.clip,
       matrix: compose(matrix, [1, 0, 0, 1, pixels.x, pixels.y]),
       width: pixels.width,
       height: pixels.height,

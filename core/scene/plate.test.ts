@@ -29,6 +29,7 @@ function lifted(): Document {
       file: hash('b'),
       width: 200,
       height: 140,
+      clip: null,
       background: null,
     }),
     addPiece({
@@ -194,7 +195,7 @@ describe('plates in the document', () => {
   });
 
   it('a removed photo is no longer what a plate is taken from', () => {
-    const other = { ...lifted().pictures[0]!, id: 'other', background: null };
+    const other = { ...lifted().pictures[0]!, id: 'other', clip: null, background: null };
     const document = [
       addPicture(other),
       setPlate('x', 'pic', [{ ...step, photo: 'other' } as PlateStep], 'x'),

@@ -46,7 +46,10 @@ export const inverted = (recipe: CutRecipe): CutRecipe => recipeOfSteps(stepsOf(
 
 /** Files a recipe needs. */
 export function filesOfRecipe(recipe: Recipe): string[] {
-  const of = (single: SingleRecipe): string[] => (single.kind === 'mask' ? [single.file] : []);
+  const of = (single: SingleRecipe): string[] => {
+    if (single.kind === 'mask') return [single.file];
+    return single.kind === 'difference' ? [single.ground] : [];
+  };
   if (recipe.kind === 'shadow') return [];
   return stepsOf(recipe).flatMap((step) => of(step.recipe));
 }

@@ -50,6 +50,14 @@ const unveilRecipeSchema = z.object({ kind: z.literal('unveil'), black: z.number
 /** All of the picture as it is; its layer is blended so that black goes. */
 const wholeRecipeSchema = z.object({ kind: z.literal('whole'), blend: z.enum(['screen', 'lighten']) });
 
+/** What differs from a still ground, kept as a picture: for clips without a screen. */
+const differenceRecipeSchema = z.object({
+  kind: z.literal('difference'),
+  ground: fileHash,
+  low: z.number().min(0).max(200),
+  high: z.number().min(1).max(220),
+});
+
 /** A stored alpha, lying at (x, y) of the picture: one of several things split apart, or a mask brought in. */
 const maskRecipeSchema = z.object({
   kind: z.literal('mask'),
@@ -65,6 +73,7 @@ const singleRecipes = [
   lumaRecipeSchema,
   unveilRecipeSchema,
   wholeRecipeSchema,
+  differenceRecipeSchema,
   maskRecipeSchema,
 ] as const;
 

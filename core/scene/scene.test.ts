@@ -52,6 +52,7 @@ export function liftedDocument(): Document {
       file: hash('b'),
       width: 1200,
       height: 800,
+      clip: null,
       background: null,
     }),
     addPiece({
@@ -259,6 +260,7 @@ describe('lift out', () => {
             file: hash('b'),
             width: w,
             height: h,
+            clip: null,
             background: null,
           }),
           addPiece({

@@ -35,9 +35,10 @@ function toVersion2(document: any): void {
   for (const shot of list(document.shots)) for (const layer of list(shot.layers)) layer.fastened = null;
 }
 
-/** Edge care smooths and cleans by an amount, layers have a blend mode. */
+/** Edge care smooths and cleans by an amount, layers have a blend mode, pictures may be clips. */
 function toVersion3(document: any): void {
   document.version = 3;
+  for (const picture of list(document.pictures)) picture.clip = null;
   for (const piece of list(document.pieces)) piece.care = { ...piece.care, smooth: 0, clean: 1 };
   for (const shot of list(document.shots)) for (const layer of list(shot.layers)) layer.blend = 'normal';
 }

@@ -2,7 +2,7 @@ import express, { Router } from 'express';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { UserError } from '../errors.ts';
-import { ingestPicture, largestUpload } from '../ingest.ts';
+import { clipTypeOf, ingestPicture, largestClip, largestUpload } from '../ingest.ts';
 import type { FileStore } from '../store/files.ts';
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
@@ -22,6 +22,15 @@ export function fileRoutes(files: FileStore): Router {
     );
     const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
     response.status(201).json(await ingestPicture(files, bytes, fileName));
+  });
+
+  /** A clip from outside, kept as it is; the browser, which has the decoders, has looked at it before. */
+  const clipBody = express.raw({ limit: largestClip, type: () => true });
+  routes.post('/clips', clipBody, async (request, response) => {
+    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const type = clipTypeOf(bytes);
+    if (!type) throw new UserError(415, 'This file is not a clip Clyvo can read. Bring in MP4, WebM or MOV.');
+    response.status(201).json({ hash: (await files.add(bytes, type)).hash });
   });
 
   /** Pixels computed by the application itself. */

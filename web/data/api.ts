@@ -111,6 +111,16 @@ export function uploadPicture(file: File): Promise<IngestedPicture> {
   });
 }
 
+/** Stores a clip byte for byte. */
+export async function uploadClip(file: File): Promise<string> {
+  const answer = await receive(z.object({ hash: z.string() }), '/api/clips', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
+    body: file,
+  });
+  return answer.hash;
+}
+
 export async function uploadPixels(png: Blob): Promise<string> {
   const answer = await receive(z.object({ hash: z.string() }), '/api/files', {
     method: 'POST',

@@ -1,23 +1,46 @@
 import { proposeFrame } from '../../core/scene/frame-proposal.ts';
 import { addPicture } from '../../core/scene/project-edits.ts';
 import type { Picture } from '../../core/scene/document.ts';
-import { changeProject, createProject, uploadPicture, type IngestedPicture } from './api.ts';
+import { changeProject, createProject, uploadClip, uploadPicture, uploadPixels } from './api.ts';
 import { notify, sentenceOf } from './notices.ts';
 import { newId } from './project.ts';
-
-const pictureOf = (brought: IngestedPicture): Picture => ({ ...brought, id: newId('picture'), background: null });
 
 /** Uploads pictures one after the other; each that cannot be taken is told in its own sentence. */
 export async function bringIn(files: File[]): Promise<Picture[]> {
   const pictures: Picture[] = [];
   for (const file of files) {
     try {
-      pictures.push(pictureOf(await uploadPicture(file)));
+      const brought = isClip(file) ? await bringInClip(file) : { ...(await uploadPicture(file)), clip: null };
+      pictures.push({ ...brought, id: newId('picture'), background: null });
     } catch (error) {
       notify('problem', sentenceOf(error));
     }
   }
   return pictures;
+}
+
+const isClip = (file: File): boolean => file.type.startsWith('video/') || /\.(mp4|m4v|webm|mov)$/i.test(file.name);
+
+/** A clip is kept as it came; its first frame stands for it where a still is shown. */
+async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background'>> {
+  // Only who brings in clips needs the decoder.
+  const { ClipReader } = await import('../workers/clip-reader.ts');
+  const reader = await ClipReader.open(file, file.name);
+  const { width, height, frames, rate } = reader.facts;
+  const canvas = new OffscreenCanvas(width, height);
+  const first = await reader.frame(0);
+  canvas.getContext('2d')!.drawImage(first, 0, 0);
+  first.close();
+  const [original, poster] = await Promise.all([
+    uploadClip(file),
+    canvas.convertToBlob({ type: 'image/png' }).then(uploadPixels),
+  ]);
+  const plain = file.name
+    .replace(/\.[^.]*$/, '')
+    .replace(/[_-]+/g, ' ')
+    .trim();
+  const name = (plain || 'Clip').slice(0, 80);
+  return { name, original, file: poster, width, height, clip: { frames, rate } };
 }
 
 /** A new project around a first picture; resolves to null when none could be taken. */

@@ -8,6 +8,8 @@ export type CutSolved = Extract<CutAnswer, { kind: 'solved' }>;
 
 export type CutFinding = Extract<CutAnswer, { kind: 'checked' }>['findings'][number];
 
+export type ClipPlace = NonNullable<Extract<CutRequest, { kind: 'open' }>['frame']>;
+
 export interface CutListener {
   part?(part: CutPart): void;
   progress?(doing: string, share: number): void;
@@ -35,8 +37,16 @@ export class CutClient {
     };
   }
 
-  open(url: string): Promise<CutAnswer | null> {
-    return this.ask({ kind: 'open', request: this.next++, url }, {}).answer;
+  /** Opens a stored picture, or one frame of a stored clip, and gives its pixels. */
+  async open(file: string, frame: ClipPlace | null): Promise<ImageBitmap | null> {
+    const answer = await this.ask({ kind: 'open', request: this.next++, file, frame }, {}).answer;
+    return answer?.kind === 'opened' ? answer.picture : null;
+  }
+
+  /** The ground of a clip without what moves before it; `only` names a frame that shows it. */
+  async ground(file: string, frames: number, only: number | null, listener: CutListener): Promise<Blob | null> {
+    const answer = await this.ask({ kind: 'ground', request: this.next++, file, frames, only }, listener).answer;
+    return answer?.kind === 'ground' ? answer.ground : null;
   }
 
   solve(

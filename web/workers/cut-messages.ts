@@ -8,7 +8,21 @@ const rect = z.object({ x: z.number(), y: z.number(), width: z.number(), height:
 
 /** What the cut worker is asked. Requests are numbered; answers carry the number. */
 export const cutRequestSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('open'), request: z.number(), url: z.string() }),
+  /** A stored picture, or one frame of a stored clip. */
+  z.object({
+    kind: z.literal('open'),
+    request: z.number(),
+    file: z.string(),
+    frame: z.object({ file: z.string(), index: z.number(), rate: z.number() }).nullable(),
+  }),
+  /** The ground of a clip without what moves before it: the median of its frames, or `only` one of them. */
+  z.object({
+    kind: z.literal('ground'),
+    request: z.number(),
+    file: z.string(),
+    frames: z.number(),
+    only: z.number().nullable(),
+  }),
   z.object({
     kind: z.literal('solve'),
     request: z.number(),
@@ -37,7 +51,8 @@ export type CutRequest = z.infer<typeof cutRequestSchema>;
 const bitmap = z.instanceof(ImageBitmap);
 
 export const cutAnswerSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('opened'), request: z.number(), width: z.number(), height: z.number() }),
+  z.object({ kind: z.literal('opened'), request: z.number(), picture: bitmap }),
+  z.object({ kind: z.literal('ground'), request: z.number(), ground: z.instanceof(Blob) }),
   z.object({ kind: z.literal('progress'), request: z.number(), doing: z.string(), share: z.number() }),
   /** A part of the piece's alpha, and once known of its cleaned colours, to be put at (x, y). */
   z.object({

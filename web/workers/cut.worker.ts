@@ -1,6 +1,7 @@
 import { checkPiece, type Finding } from '../../core/cut/check.ts';
 import { cleanColours } from '../../core/cut/foreground-colours.ts';
 import { movedStroke } from '../../core/cut/strokes.ts';
+import { temporalMedian } from '../../core/key/difference.ts';
 import { distanceHistogram, lumaHistogram } from '../../core/key/histogram.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
@@ -12,13 +13,15 @@ import { firstBehind } from '../../core/scene/plate.ts';
 import { standsInPicture, stepsOf } from '../../core/scene/recipe-steps.ts';
 import type { SingleRecipe, SubjectRecipe } from '../../core/scene/recipe.ts';
 import { breathe, progressFor } from './cancelling.ts';
+import { ClipStore } from './clip-store.ts';
 import { cutRequestSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 import { OpenPicture } from './open-picture.ts';
-import { alphaBitmap, bitmapOf, fileUrlOf, loadPixels, pngOf } from './pixels.ts';
+import { alphaBitmap, bitmapOf, fileUrlOf, loadBitmap, loadPixels, pixelsOfBitmap, pngOf } from './pixels.ts';
 import { filesOf, makeOn } from './plate-files.ts';
 
 /** One picture is open at a time. */
 let open: OpenPicture | null = null;
+const clips = new ClipStore();
 const cancelled = new Set<number>();
 type Order = Exclude<CutRequest, { kind: 'cancel' }>;
 const waiting: Order[] = [];
@@ -59,9 +62,14 @@ async function work(): Promise<void> {
 async function handle(message: Order): Promise<void> {
   if (message.kind === 'open') {
     open = null;
-    const picture = await loadPixels(message.url);
-    open = new OpenPicture(picture);
-    answer({ kind: 'opened', request: message.request, width: picture.width, height: picture.height });
+    const { frame } = message;
+    const bitmap = frame ? await clips.frame({ ...frame, piece: null }) : await loadBitmap(fileUrlOf(message.file));
+    open = new OpenPicture(pixelsOfBitmap(bitmap));
+    answer({ kind: 'opened', request: message.request, picture: bitmap }, [bitmap]);
+    return;
+  }
+  if (message.kind === 'ground') {
+    await stillGround(message);
     return;
   }
   if (!open) throw new Error('No picture is open.');
@@ -186,6 +194,24 @@ const shareOf = (alpha: Bytes): number => alpha.data.reduce((sum, a) => sum + a,
 
 const binaryAlpha = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.map((v) => v * 255) });
 
+/** Frames of which the median over time is taken. */
+const mostSampled = 15;
+
+/** The ground of a clip without what moves before it. */
+async function stillGround({ request, file, frames, only }: Extract<CutRequest, { kind: 'ground' }>): Promise<void> {
+  const count = only === null ? Math.min(mostSampled, frames) : 1;
+  const pictures: Rgba[] = [];
+  for (let k = 0; k < count; k++) {
+    const index = only ?? Math.round((k * (frames - 1)) / Math.max(1, count - 1));
+    const bitmap = await clips.frame({ file, index, rate: 1, piece: null });
+    pictures.push(pixelsOfBitmap(bitmap));
+    bitmap.close();
+    answer({ kind: 'progress', request, doing: 'Looking for the still ground', share: (k + 1) / (count + 1) });
+    await stopIfCancelled(request);
+  }
+  answer({ kind: 'ground', request, ground: await pngOf(temporalMedian(pictures)) });
+}
+
 async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'lift' }>): Promise<void> {
   const { request, document } = message;
   const piece = document.pieces.find((p) => p.id === message.piece);
@@ -201,6 +227,13 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
   const { recipe } = piece;
   const found = await state.find(recipe, () => stopIfCancelled(request));
   const { alpha, colours } = finished(state.picture, found, piece);
+  if (picture.clip) {
+    // Every frame of a clip is cut when it is drawn; what is stored is one of them, to be recognised by.
+    const bounds = { x: 0, y: 0, width: picture.width, height: picture.height };
+    const pieces = [{ piece: piece.id, cutout: await pngOf(colours), bounds }];
+    answer({ kind: 'lifted', request, pieces, steps: [] });
+    return;
+  }
   const cut = await cutPiece({ picture: state.picture, alpha, colours, touches: piece.touches }, progress);
   const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds }];
   if (!standsInPicture(recipe)) {

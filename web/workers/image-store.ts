@@ -1,4 +1,5 @@
-import type { EvaluatedFrame } from '../../core/scene/evaluate.ts';
+import type { Draw, EvaluatedFrame } from '../../core/scene/evaluate.ts';
+import { ClipStore } from './clip-store.ts';
 import { loadBitmap } from './pixels.ts';
 
 /** A file's pixels at full size and at half, quarter ... size, made when first needed. */
@@ -32,9 +33,15 @@ class Image {
   }
 }
 
+/** Bytes of pixels that frames of clips may take. */
+const clipMemory = 600e6;
+
 /** Loads the files of evaluated frames and keeps them; preview and export use it alike. */
 export class ImageStore {
   private readonly images = new Map<string, Promise<Image>>();
+  /** Frames of clips, the least recently drawn first. */
+  private readonly clipFrames = new Map<string, Promise<Image>>();
+  private readonly clips = new ClipStore();
 
   /**
    * The pixels of every file a frame draws, each at a size fit for it.
@@ -46,10 +53,31 @@ export class ImageStore {
       frame.draws.map(async (draw) => {
         const [a, b, c, d] = draw.matrix;
         const shrink = scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
-        out.set(draw.file, await (await this.image(draw.file)).at(shrink));
+        out.set(draw.file, await (await this.imageOf(draw)).at(shrink));
       }),
     );
     return out;
+  }
+
+  private imageOf(draw: Draw): Promise<Image> {
+    const { file, clip } = draw;
+    if (!clip) return this.image(file);
+    const image = this.clipFrames.get(file) ?? this.clips.frame(clip).then((bitmap) => new Image(bitmap));
+    image.catch(() => this.clipFrames.delete(file));
+    this.clipFrames.delete(file);
+    this.clipFrames.set(file, image);
+    this.forgetOldFrames(draw.width * draw.height);
+    return image;
+  }
+
+  /** A played range stays in memory as far as there is room for it, and then plays at full rate. */
+  private forgetOldFrames(pixels: number): void {
+    const most = Math.max(4, Math.floor(clipMemory / (pixels * 4)));
+    for (const [file, image] of this.clipFrames) {
+      if (this.clipFrames.size <= most) return;
+      this.clipFrames.delete(file);
+      void image.then((found) => found.close());
+    }
   }
 
   private image(file: string): Promise<Image> {
@@ -68,6 +96,12 @@ export class ImageStore {
     for (const [file, image] of this.images) {
       if (files.has(file)) continue;
       this.images.delete(file);
+      void image.then((found) => found.close());
+    }
+    this.clips.keepOnly(files);
+    for (const [file, image] of this.clipFrames) {
+      if (files.has(file.slice(0, file.indexOf('@')))) continue;
+      this.clipFrames.delete(file);
       void image.then((found) => found.close());
     }
   }

@@ -2,8 +2,8 @@ import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
 import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
-import { alphaOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
-import { findPiece, maskOnPicture, type Found } from '../../core/scene/cut-piece.ts';
+import { growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
+import { findByFile, findPiece, type Found } from '../../core/scene/cut-piece.ts';
 import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/scene/recipe.ts';
 import { fileUrlOf, loadPixels } from './pixels.ts';
 
@@ -60,15 +60,14 @@ export class OpenPicture {
     });
   }
 
-  private async findStep({ id, recipe }: RecipeStep): Promise<Found> {
+  private async findStep(step: RecipeStep): Promise<Found> {
+    const { recipe } = step;
     if (recipe.kind === 'subject') {
-      const { subject, mask } = this.subjectOf(id, recipe);
+      const { subject, mask } = this.subjectOf(step.id, recipe);
       this.refresh(subject, mask);
       return { alpha: subject.alpha!, colours: null };
     }
-    if (recipe.kind !== 'mask') throw new Error(`A ${recipe.kind} is found without help.`);
-    const mask = alphaOf(await loadPixels(fileUrlOf(recipe.file)));
-    return { alpha: maskOnPicture(mask, recipe.x, recipe.y, this.picture), colours: null };
+    return findByFile(this.picture, step, (file) => loadPixels(fileUrlOf(file)));
   }
 
   /** The way along edges from one place to another, found on a copy small enough to answer while the pointer moves. */

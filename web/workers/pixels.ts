@@ -9,10 +9,15 @@ export async function loadBitmap(url: string): Promise<ImageBitmap> {
 
 export async function loadPixels(url: string): Promise<Rgba> {
   const bitmap = await loadBitmap(url);
+  const pixels = pixelsOfBitmap(bitmap);
+  bitmap.close();
+  return pixels;
+}
+
+export function pixelsOfBitmap(bitmap: ImageBitmap): Rgba {
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   const context = canvas.getContext('2d', { willReadFrequently: true })!;
   context.drawImage(bitmap, 0, 0);
-  bitmap.close();
   const { width, height, data } = context.getImageData(0, 0, canvas.width, canvas.height);
   return { width, height, data };
 }

@@ -28,6 +28,7 @@ const wayOfKind: Record<SingleRecipe['kind'], Way> = {
   luma: 'brightness',
   unveil: 'brightness',
   whole: 'brightness',
+  difference: 'colour',
 };
 
 const hints: Partial<Record<NonNullable<CutTool>, string>> = {
@@ -54,7 +55,12 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
   const [chosen, setChosen] = useState<{ of: string; way: Way } | null>(null);
   // A chapter that was opened by hand stays open until another step or piece is.
   const of = `${piece?.id} ${step?.id ?? openRecipe.adding}`;
-  const open = chosen?.of === of ? chosen.way : recipe ? wayOfKind[recipe.kind] : (chosen?.way ?? 'subject');
+  const open =
+    chosen?.of === of
+      ? chosen.way
+      : recipe
+        ? wayOfKind[recipe.kind]
+        : (chosen?.way ?? (props.moving ? 'colour' : 'subject'));
   const controls: Record<Way, ReactNode> = {
     subject: <SubjectControls {...props} />,
     outline: <OutlineControls {...props} />,
@@ -65,14 +71,25 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
   return (
     <aside className="flex flex-col gap-3 overflow-auto border-r border-line p-3" aria-label="Cut tools">
       <h2 className="font-semibold">What sets it apart?</h2>
-      <Chapters compact={piece !== null} chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
+      <Chapters
+        compact={piece !== null}
+        chapters={props.moving ? ways.filter((way) => way.id !== 'subject') : ways}
+        open={open}
+        onOpen={(way) => setChosen({ of, way })}
+      >
         {controls[open]}
       </Chapters>
       <RecipeList open={openRecipe} />
       <EdgeControls {...props} />
       {piece && <PieceExtras piece={piece} session={session} />}
       <div className="mt-auto flex flex-col gap-1 text-[12px] text-ink-2">
-        {!piece && !tool && <p>One press finds the subject. You can correct it with strokes afterwards.</p>}
+        {!piece && !tool && (
+          <p>
+            {props.moving
+              ? 'A clip is cut by colour, brightness, outlines, or by what moves in it.'
+              : 'One press finds the subject. You can correct it with strokes afterwards.'}
+          </p>
+        )}
         {tool && <p>{hints[tool]}</p>}
         {piece && session.covered !== null && (
           <p>The piece covers {(session.covered * 100).toFixed(1)} % of the picture.</p>

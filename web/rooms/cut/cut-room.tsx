@@ -10,13 +10,13 @@ import { newId, useDocument, useProject } from '../../data/project.ts';
 import type { BrushStroke } from '../../parts/brush.tsx';
 import { Button } from '../../parts/button.tsx';
 import { isControl, useKeys } from '../../parts/keys.ts';
-import { steppedRadius } from '../../parts/slider.tsx';
+import { Slider, steppedRadius } from '../../parts/slider.tsx';
 import { WorkingOver } from '../../parts/working.tsx';
 import { MainAction } from '../project-frame.tsx';
 import { BlackWays } from './black-ways.tsx';
 import { BackgroundBench } from './background/background-bench.tsx';
 import { CutPanel } from './cut-panel.tsx';
-import { useCutSession } from './cut-session.ts';
+import { useCutSession, type CutSessionState } from './cut-session.ts';
 import {
   emptyRecipe,
   isEdgeBrush,
@@ -144,6 +144,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
 
   const panel: CutPanelProps = {
     ...{ piece, session, step, recipe, tool, setTool, radius, setRadius, begin, change, shapes, changeShapes },
+    moving: picture.clip !== null,
     compareBlack: () => setComparing(true),
     ...{ outline, setOutline, goTo: (place) => setFocus({ ...place }) },
   };
@@ -205,9 +206,28 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
           )}
           <WorkingOver activity={session.activity} />
         </div>
+        {picture.clip && <ClipFrames clip={picture.clip} session={session} />}
         <LookBar options={options} show={show} disabled={!piece} />
       </section>
       <PieceList document={document!} picture={picture} pieces={pieces} piece={piece} />
+    </div>
+  );
+}
+
+/** Which frame of a clip is looked at; every one of them is cut in the same way. */
+function ClipFrames({ clip, session }: { clip: NonNullable<Picture['clip']>; session: CutSessionState }) {
+  const { clipFrame, showClipFrame } = session;
+  return (
+    <div className="border-t border-line px-3 py-1.5">
+      <Slider
+        label="Frame"
+        name="Frame of the clip"
+        min={0}
+        max={clip.frames - 1}
+        value={clipFrame}
+        shown={`${(clipFrame / clip.rate).toFixed(2)} s`}
+        onChange={showClipFrame}
+      />
     </div>
   );
 }

@@ -3,7 +3,7 @@ import { untouched, type Document, type Picture, type Piece } from '../../../cor
 import type { Edit } from '../../../core/scene/edit.ts';
 import { liftOut, type LiftResult } from '../../../core/scene/lift-edit.ts';
 import { firstBehind, type PlateOrder } from '../../../core/scene/plate.ts';
-import { fileUrl, uploadPixels } from '../../data/api.ts';
+import { uploadPixels } from '../../data/api.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { CutClient, type CutFinding, type CutLifted, type CutPart } from '../../workers/cut-client.ts';
@@ -12,7 +12,6 @@ import { splitPiece } from '../../../core/scene/project-edits.ts';
 import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
 import type { Activity } from '../../parts/working.tsx';
 import { finishedStep } from './background/plate-session.ts';
-import { loadPicture } from './use-images.ts';
 
 /** The pixels the view draws from; the session paints into them as answers arrive. */
 export interface CutPixels {
@@ -25,6 +24,11 @@ export interface CutPixels {
 
 export interface CutSessionState {
   pixels: CutPixels | null;
+  /** For clips: which frame is shown. */
+  clipFrame: number;
+  showClipFrame(index: number): void;
+  /** The still ground of the clip, stored; the median of its frames, or the frame that is shown. */
+  findGround(from: 'median' | 'frame'): Promise<string | null>;
   /** Grows whenever pixels changed. */
   version: number;
   activity: Activity | null;
@@ -81,29 +85,42 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
   const [facts, setFacts] = useState<Pick<CutSessionState, 'histogram' | 'screen'>>({ histogram: null, screen: null });
   const [shadowOf, setShadowOf] = useState<string | null>(null);
   const client = useRef<CutClient | null>(null);
+  const [clipFrame, setClipFrame] = useState(0);
   const file = picture?.file;
+  const clip = picture?.clip ? picture.original : null;
+  const rate = picture?.clip?.rate ?? 1;
 
   useEffect(() => {
-    if (!file) return;
     const opened = new CutClient();
     client.current = opened;
-    setActivity({ doing: 'Opening the picture', share: null });
-    const load = async (): Promise<void> => {
-      const [bitmap] = await Promise.all([loadPicture(file), opened.open(fileUrl(file))]);
-      const size = [bitmap.width, bitmap.height] as const;
-      setPixels({ picture: bitmap, alpha: new OffscreenCanvas(...size), cutout: new OffscreenCanvas(...size) });
-      setActivity(null);
-    };
-    load().catch((error: unknown) => {
-      setActivity(null);
-      notify('problem', sentenceOf(error));
-    });
     return () => {
       client.current = null;
       opened.close();
       setPixels(null);
     };
   }, [file]);
+
+  useEffect(() => {
+    const opened = client.current;
+    if (!file || !opened) return;
+    let current = true;
+    setActivity({ doing: 'Opening the picture', share: null });
+    const load = async (): Promise<void> => {
+      const bitmap = await opened.open(file, clip ? { file: clip, index: clipFrame, rate } : null);
+      if (!bitmap || !current) return;
+      const size = [bitmap.width, bitmap.height] as const;
+      setPixels({ picture: bitmap, alpha: new OffscreenCanvas(...size), cutout: new OffscreenCanvas(...size) });
+      setActivity(null);
+    };
+    load().catch((error: unknown) => {
+      if (!current) return;
+      setActivity(null);
+      notify('problem', sentenceOf(error));
+    });
+    return () => {
+      current = false;
+    };
+  }, [file, clip, clipFrame, rate]);
 
   const recipe = piece && piece.recipe.kind !== 'shadow' ? piece.recipe : undefined;
   const { care, marks } = piece ?? untouched;
@@ -204,7 +221,24 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     notify('done', `Parted into ${parts.length} pieces, each with its own layer.`);
   };
 
+  const findGround = async (from: 'median' | 'frame'): Promise<string | null> => {
+    if (!clip || !picture?.clip || !client.current) return null;
+    setActivity({ doing: 'Looking for the still ground', share: 0 });
+    try {
+      const only = from === 'frame' ? clipFrame : null;
+      const ground = await client.current.ground(clip, picture.clip.frames, only, {
+        progress: (doing, share) => setActivity({ doing, share }),
+      });
+      return ground && (await uploadPixels(ground));
+    } finally {
+      setActivity(null);
+    }
+  };
+
   return {
+    clipFrame,
+    showClipFrame: setClipFrame,
+    findGround,
     pixels,
     version,
     activity,
@@ -227,7 +261,8 @@ function clear(pixels: CutPixels): void {
 async function shadowBeside(piece: Piece): Promise<boolean> {
   const document = useProject.getState().document!;
   const known = document.pieces.some((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
-  if (known || piece.cutout || !standsInPicture(piece.recipe)) return false;
+  const moving = document.pictures.find((p) => p.id === piece.picture)?.clip;
+  if (known || moving || piece.cutout || !standsInPicture(piece.recipe)) return false;
   const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
   return !!found?.region;
 }

@@ -36,6 +36,8 @@ export interface OutlineState {
 export interface CutPanelProps {
   piece: Piece | null;
   session: CutSessionState;
+  /** Whether the picture is a clip. */
+  moving: boolean;
   /** The step that is open, and its way of finding; null before there is a piece or while a step is being added. */
   step: RecipeStep | null;
   recipe: SingleRecipe | null;
@@ -68,5 +70,6 @@ export const wayNames: Record<SingleRecipe['kind'], string> = {
   luma: 'Brightness',
   unveil: 'Unveil',
   whole: 'Blended',
+  difference: 'Difference',
   mask: 'Stored mask',
 };

@@ -1,5 +1,7 @@
 import { Grid2x2, Pipette, X } from 'lucide-react';
 import type { SingleRecipe } from '../../../core/scene/recipe.ts';
+import { defaultDifference } from '../../../core/key/difference.ts';
+import { notify, sentenceOf } from '../../data/notices.ts';
 import { Button } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { Slider } from '../../parts/slider.tsx';
@@ -22,9 +24,12 @@ export function ColourControls(props: CutPanelProps) {
   const recipe = props.recipe?.kind === 'chroma' ? props.recipe : null;
   if (!recipe) {
     return (
-      <Button look="primary" disabled={!session.pixels} onClick={() => begin(firstChroma, 'Cut by colour')}>
-        Take the screen away
-      </Button>
+      <>
+        <Button look="primary" disabled={!session.pixels} onClick={() => begin(firstChroma, 'Cut by colour')}>
+          Take the screen away
+        </Button>
+        {props.moving && <DifferenceControls {...props} />}
+      </>
     );
   }
   const change = (part: Partial<Chroma>, gesture?: string): void =>
@@ -76,6 +81,52 @@ export function ColourControls(props: CutPanelProps) {
         shown={`${Math.round(recipe.spill * 100)} %`}
         onChange={(v) => change({ spill: v / 100 }, 'spill')}
       />
+    </>
+  );
+}
+
+const firstDifference = { kind: 'difference', ...defaultDifference } as const;
+
+/** For clips without a screen: what differs from their still ground. */
+function DifferenceControls(props: CutPanelProps) {
+  const { session, begin, change } = props;
+  const recipe = props.recipe?.kind === 'difference' ? props.recipe : null;
+  const find = (from: 'median' | 'frame'): void => {
+    session
+      .findGround(from)
+      .then((ground) => {
+        if (ground) begin({ ...(recipe ?? firstDifference), ground }, 'Difference to the ground');
+      })
+      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+  };
+  const limit = (label: string, key: 'low' | 'high', most: number) =>
+    recipe && (
+      <Slider
+        label={label}
+        name={key === 'low' ? 'All ground up to' : 'All subject from'}
+        max={most}
+        value={recipe[key]}
+        shown={String(recipe[key])}
+        onChange={(v) => {
+          const next = { ...recipe, [key]: v };
+          change({ ...next, high: Math.max(next.high, next.low + 1) }, 'Change difference', 'difference');
+        }}
+      />
+    );
+  return (
+    <>
+      <Button
+        disabled={!session.pixels}
+        title="The ground is what stays still in the clip"
+        onClick={() => find('median')}
+      >
+        Keep what moves
+      </Button>
+      <Button disabled={!session.pixels} title="The ground is what this frame shows" onClick={() => find('frame')}>
+        This frame is empty
+      </Button>
+      {limit('Ground', 'low', 100)}
+      {limit('Subject', 'high', 160)}
     </>
   );
 }

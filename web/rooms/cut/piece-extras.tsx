@@ -13,6 +13,7 @@ export function PieceExtras({ piece, session }: { piece: Piece; session: CutSess
   const { shadowSeen, split, activity } = session;
   const { id, document, dispatch } = useProject();
   const navigate = useNavigate();
+  const still = document!.pictures.some((p) => p.id === piece.picture && !p.clip);
   const shadow = document!.pieces.find((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
   const link = (to: string, label: string, icon: ReactNode, wanted: boolean) => (
     <Link
@@ -26,24 +27,28 @@ export function PieceExtras({ piece, session }: { piece: Piece; session: CutSess
   return (
     <div className="flex flex-col gap-1.5">
       <h3 className="text-[13px] font-semibold">What belongs to it</h3>
-      {link(
-        shadow?.id ?? `shadow~${piece.id}`,
-        shadow ? 'Open its shadow' : 'Lift its shadow too',
-        <Sun size={14} />,
-        shadowSeen && !shadow,
+      {still && (
+        <>
+          {link(
+            shadow?.id ?? `shadow~${piece.id}`,
+            shadow ? 'Open its shadow' : 'Lift its shadow too',
+            <Sun size={14} />,
+            shadowSeen && !shadow,
+          )}
+          {shadowSeen && !shadow && (
+            <p className="text-[12px] text-ink-2">A shadow lies next to it and would stay on the background.</p>
+          )}
+          <Button
+            icon={<Group size={14} />}
+            disabled={activity !== null}
+            title="Each thing in it becomes a piece of its own"
+            onClick={split}
+          >
+            Split by object
+          </Button>
+          {piece.cutout && link(`touch~${piece.id}`, 'Retouch the piece', <Stamp size={14} />, false)}
+        </>
       )}
-      {shadowSeen && !shadow && (
-        <p className="text-[12px] text-ink-2">A shadow lies next to it and would stay on the background.</p>
-      )}
-      <Button
-        icon={<Group size={14} />}
-        disabled={activity !== null}
-        title="Each thing in it becomes a piece of its own"
-        onClick={split}
-      >
-        Split by object
-      </Button>
-      {piece.cutout && link(`touch~${piece.id}`, 'Retouch the piece', <Stamp size={14} />, false)}
       <Button
         icon={<SquaresExclude size={14} />}
         title="Another piece of everything that this one leaves over"

@@ -86,6 +86,7 @@ export function PieceList({ document, picture, pieces, piece, background = false
             className="flex h-24 w-full items-center justify-center bg-paper-2 p-1.5"
             aria-label="Open the background"
             aria-pressed={background}
+            disabled={picture.clip !== null}
             onClick={() => open('background')}
           >
             <img
@@ -110,7 +111,8 @@ export function PieceList({ document, picture, pieces, piece, background = false
   );
 }
 
-function backgroundStory({ background }: Picture): string {
+function backgroundStory({ background, clip }: Picture): string {
+  if (clip) return 'A clip moves as it came';
   if (!background) return 'As it came; lifting out rebuilds it';
   const { steps } = background;
   const behind = steps.some((step) => step.kind === 'behind');

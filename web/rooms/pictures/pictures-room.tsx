@@ -68,6 +68,7 @@ function storyOf(document: Document, picture: Picture): string {
   const pieces = document.pieces.filter((piece) => piece.picture === picture.id);
   if (pieces.length === 0) return 'Nothing was cut out of it yet.';
   const names = pieces.map((piece) => piece.name).join(', ');
+  if (picture.clip) return `${names}, cut in every frame.`;
   return picture.background ? `${names}; its background is rebuilt.` : `${names}, not lifted out yet.`;
 }
 
@@ -85,6 +86,7 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
           <div className="truncate text-[12px] text-ink-2">
             <span className="font-mono text-[11px]">
               {picture.width} × {picture.height}
+              {picture.clip && `, ${(picture.clip.frames / picture.clip.rate).toFixed(1)} s`}
             </span>{' '}
             · {storyOf(document, picture)}
           </div>

@@ -1,0 +1,101 @@
+import { ALL_FORMATS, BlobSource, Input, VideoSampleSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
+
+/** Thrown when a clip cannot be read; the sentence names it. */
+export class UnreadableClip extends Error {
+  constructor(name: string, why: string) {
+    super(`"${name}" ${why}`);
+    this.name = 'UnreadableClip';
+  }
+}
+
+export interface ClipFacts {
+  width: number;
+  height: number;
+  frames: number;
+  rate: number;
+}
+
+/** The longest side a clip is worked on with. */
+const longestEdge = 1920;
+
+/** Reads single frames of a clip; frames that follow one another cost one decoding each. */
+export class ClipReader {
+  private iterator: AsyncGenerator<VideoSample, void, unknown> | null = null;
+  private held: VideoSample | null = null;
+  private ahead: VideoSample | null = null;
+  private last = -1;
+  private waiting: Promise<unknown> = Promise.resolve();
+
+  private constructor(
+    private readonly sink: VideoSampleSink,
+    private readonly first: number,
+    readonly facts: ClipFacts,
+  ) {}
+
+  /** @throws UnreadableClip */
+  static async open(blob: Blob, name: string): Promise<ClipReader> {
+    const input = new Input({ source: new BlobSource(blob), formats: ALL_FORMATS });
+    const track = await input.getPrimaryVideoTrack().catch(() => null);
+    if (!track) throw new UnreadableClip(name, 'is not a clip Clyvo can read. Bring in MP4, WebM or MOV.');
+    if (!(await track.canDecode()))
+      throw new UnreadableClip(
+        name,
+        'is in a format this browser cannot decode. Convert it to H.264 or VP9 and retry.',
+      );
+    return new ClipReader(new VideoSampleSink(track), await track.getFirstTimestamp(), await factsOf(track));
+  }
+
+  /** A frame at the size the clip is worked on with. @param index from 0; beyond the end the last frame is shown */
+  frame(index: number): Promise<ImageBitmap> {
+    const answer = this.waiting.then(() => this.read(index));
+    this.waiting = answer.catch(() => undefined);
+    return answer;
+  }
+
+  private async read(index: number): Promise<ImageBitmap> {
+    const { width, height, rate } = this.facts;
+    // The middle of a frame's time, so that rounding never hits its neighbour.
+    const time = this.first + (index + 0.5) / rate;
+    if (!this.held || index < this.last || index - this.last > 24) await this.restart(time);
+    while (this.ahead && this.ahead.timestamp <= time) {
+      this.held?.close();
+      this.held = this.ahead;
+      this.ahead = await this.next();
+    }
+    this.last = index;
+    if (!this.held) throw new Error('A frame of a clip could not be decoded.');
+    const canvas = new OffscreenCanvas(width, height);
+    this.held.draw(canvas.getContext('2d')!, 0, 0, width, height);
+    return canvas.transferToImageBitmap();
+  }
+
+  private async restart(time: number): Promise<void> {
+    this.held?.close();
+    this.ahead?.close();
+    await this.iterator?.return();
+    this.iterator = this.sink.samples(time);
+    this.held = await this.next();
+    this.ahead = await this.next();
+  }
+
+  private async next(): Promise<VideoSample | null> {
+    const { value } = await this.iterator!.next();
+    return value ?? null;
+  }
+}
+
+async function factsOf(track: InputVideoTrack): Promise<ClipFacts> {
+  const [stats, duration, first] = await Promise.all([
+    track.computePacketStats(),
+    track.computeDuration(),
+    track.getFirstTimestamp(),
+  ]);
+  const rate = Math.max(0.1, Math.min(240, Math.round(stats.averagePacketRate * 1000) / 1000));
+  const shrink = Math.min(1, longestEdge / Math.max(track.displayWidth, track.displayHeight));
+  return {
+    width: Math.max(1, Math.round(track.displayWidth * shrink)),
+    height: Math.max(1, Math.round(track.displayHeight * shrink)),
+    frames: Math.max(1, Math.round((duration - first) * rate)),
+    rate,
+  };
+}

@@ -1,0 +1,58 @@
+import { findByFile, findPiece, finished } from '../../core/scene/cut-piece.ts';
+import type { Piece } from '../../core/scene/document.ts';
+import type { ClipFrame } from '../../core/scene/evaluate.ts';
+import type { Rgba } from '../../core/pixels/raster.ts';
+import { ClipReader } from './clip-reader.ts';
+import { bitmapOf, fileUrlOf, loadPixels, pixelsOfBitmap } from './pixels.ts';
+
+/** Frames of clips as pictures, whole or with the piece that is cut out of them. */
+export class ClipStore {
+  private readonly readers = new Map<string, Promise<ClipReader>>();
+  private readonly stills = new Map<string, Promise<Rgba>>();
+
+  reader(file: string): Promise<ClipReader> {
+    let reader = this.readers.get(file);
+    if (!reader) {
+      reader = fetch(fileUrlOf(file))
+        .then((response) => {
+          if (response.ok) return response.blob();
+          throw new Error('A clip of this project could not be loaded. Reload the page and try again.');
+        })
+        .then((blob) => ClipReader.open(blob, 'The clip'));
+      reader.catch(() => this.readers.delete(file));
+      this.readers.set(file, reader);
+    }
+    return reader;
+  }
+
+  async frame({ file, index, piece }: ClipFrame): Promise<ImageBitmap> {
+    const bitmap = await (await this.reader(file)).frame(index);
+    return piece ? this.cut(bitmap, piece) : bitmap;
+  }
+
+  /** Lets go of clips that are not in use any more. */
+  keepOnly(files: ReadonlySet<string>): void {
+    for (const kept of [this.readers, this.stills])
+      for (const file of kept.keys()) if (!files.has(file)) kept.delete(file);
+  }
+
+  private async cut(bitmap: ImageBitmap, piece: Piece): Promise<ImageBitmap> {
+    const picture = pixelsOfBitmap(bitmap);
+    bitmap.close();
+    if (piece.recipe.kind === 'shadow') throw new Error('A shadow is lifted from still pictures only.');
+    const found = await findPiece(picture, piece.recipe, (step) =>
+      findByFile(picture, step, (file) => this.still(file)),
+    );
+    return bitmapOf(finished(picture, found, piece).colours);
+  }
+
+  private still(file: string): Promise<Rgba> {
+    let still = this.stills.get(file);
+    if (!still) {
+      still = loadPixels(fileUrlOf(file));
+      still.catch(() => this.stills.delete(file));
+      this.stills.set(file, still);
+    }
+    return still;
+  }
+}
