@@ -153,3 +153,19 @@ export const curvedHorizon = (): Promise<Buffer> =>
   photo(640, 420, (x, y) =>
     y < horizonAt(x) ? [206 - y * 0.1, 190, 186] : [92 + 12 * Math.sin(x * 0.3 + y * 0.2), 104, 70],
   );
+
+/** A red float that drifts over a still, mottled quay wall, 320 x 180: frame `k` of a clip of 24. */
+export const driftingFloatAt = (k: number): [number, number] => [30 + k * 11, 90];
+export function driftingFloat(k: number): { width: number; height: number; data: Uint8ClampedArray } {
+  const [width, height] = [320, 180];
+  const data = new Uint8ClampedArray(width * height * 4);
+  const [cx, cy] = driftingFloatAt(k);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const wall = 120 + 26 * Math.sin(x * 0.11 + 2 * Math.sin(y * 0.05)) + 18 * Math.sin(y * 0.17);
+      const inside = Math.hypot(x - cx, y - cy) < 24;
+      data.set(inside ? [210, 60, 40, 255] : [wall, wall, wall * 0.92, 255], (y * width + x) * 4);
+    }
+  }
+  return { width, height, data };
+}

@@ -69,6 +69,14 @@ export function pixelsOf(document: Document, source: LayerSource, frame = 0): So
   return { x: 0, y: 0, width, height, opaque: true, file, clip: null };
 }
 
+/** The stored still by which a source is recognised in lists; of a clip its first frame, or the piece as it was lifted. */
+export function stillOf(document: Document, source: LayerSource): string | null {
+  const pixels = pixelsOf(document, source);
+  if (!pixels?.clip) return pixels?.file ?? null;
+  if (pixels.clip.piece) return pixels.clip.piece.cutout!.file;
+  return document.pictures.find((p) => p.original === pixels.clip!.file)!.file;
+}
+
 /** A clip runs from the first frame of the shot at its own rate, and begins again when it is over. */
 function clipPixels(document: Document, picture: Picture, piece: Piece | null, frame: number): SourcePixels {
   const { frames, rate } = picture.clip!;

@@ -31,6 +31,7 @@ async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background
   const first = await reader.frame(0);
   canvas.getContext('2d')!.drawImage(first, 0, 0);
   first.close();
+  reader.close();
   const [original, poster] = await Promise.all([
     uploadClip(file),
     canvas.convertToBlob({ type: 'image/png' }).then(uploadPixels),

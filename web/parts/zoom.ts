@@ -84,7 +84,7 @@ export function useZoom(
   useKeys((event) => {
     if (event.key === '0' && !event.ctrlKey && !event.altKey) setChosen(null);
     else if (event.key === '1' && !event.ctrlKey && !event.altKey) actual();
-    else if (event.key === ' ' && !(event.target as HTMLElement).closest('button, a')) {
+    else if (event.key === ' ' && !(event.target as HTMLElement).closest('button')) {
       event.preventDefault();
       if (!event.repeat) {
         dragged.current = false;

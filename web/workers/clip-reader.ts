@@ -52,6 +52,18 @@ export class ClipReader {
     return answer;
   }
 
+  /** Lets go of decoded frames; the reader is not used again. */
+  close(): void {
+    this.waiting = this.waiting.then(() => this.letGo());
+  }
+
+  private async letGo(): Promise<void> {
+    this.held?.close();
+    this.ahead?.close();
+    this.held = this.ahead = null;
+    await this.iterator?.return();
+  }
+
   private async read(index: number): Promise<ImageBitmap> {
     const { width, height, rate } = this.facts;
     // The middle of a frame's time, so that rounding never hits its neighbour.
@@ -70,9 +82,7 @@ export class ClipReader {
   }
 
   private async restart(time: number): Promise<void> {
-    this.held?.close();
-    this.ahead?.close();
-    await this.iterator?.return();
+    await this.letGo();
     this.iterator = this.sink.samples(time);
     this.held = await this.next();
     this.ahead = await this.next();

@@ -32,8 +32,12 @@ export class ClipStore {
 
   /** Lets go of clips that are not in use any more. */
   keepOnly(files: ReadonlySet<string>): void {
-    for (const kept of [this.readers, this.stills])
-      for (const file of kept.keys()) if (!files.has(file)) kept.delete(file);
+    for (const [file, reader] of this.readers) {
+      if (files.has(file)) continue;
+      this.readers.delete(file);
+      void reader.then((unused) => unused.close());
+    }
+    for (const file of this.stills.keys()) if (!files.has(file)) this.stills.delete(file);
   }
 
   private async cut(bitmap: ImageBitmap, piece: Piece): Promise<ImageBitmap> {

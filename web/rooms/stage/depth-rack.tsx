@@ -1,7 +1,7 @@
 import { Camera, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
 import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Document, Layer, Shot } from '../../../core/scene/document.ts';
-import { farToNear, pixelsOf } from '../../../core/scene/evaluate.ts';
+import { farToNear, stillOf } from '../../../core/scene/evaluate.ts';
 import { renameLayer, setDepth, setHidden, setLocked } from '../../../core/scene/layer-edits.ts';
 import { fileUrl } from '../../data/api.ts';
 import { useProject } from '../../data/project.ts';
@@ -98,7 +98,7 @@ function RackRow({ document, shot, layer, top, areaHeight }: RackRowProps) {
   const { selection, select } = useStage();
   const chosen = selection?.kind === 'layer' && selection.id === layer.id;
   const [renaming, setRenaming] = useState(false);
-  const pixels = pixelsOf(document, layer.source);
+  const still = stillOf(document, layer.source);
   const startDrag = (event: PointerEvent): void => {
     if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
     select({ kind: 'layer', id: layer.id });
@@ -137,7 +137,7 @@ function RackRow({ document, shot, layer, top, areaHeight }: RackRowProps) {
       style={{ top, left: rulerWidth, height: rowHeight - 3 }}
     >
       <span className="chequer flex h-7 w-9 shrink-0 items-center justify-center overflow-hidden rounded-sm">
-        {pixels && <img src={fileUrl(pixels.file, 96)} alt="" className="max-h-full max-w-full" draggable={false} />}
+        {still && <img src={fileUrl(still, 96)} alt="" className="max-h-full max-w-full" draggable={false} />}
       </span>
       <span className="flex min-w-0 flex-1 flex-col leading-tight">
         {renaming ? (

@@ -56,6 +56,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
     <section
       ref={container}
       data-testid="stage-view"
+      data-view={`${zoom.view.scale},${zoom.view.x},${zoom.view.y}`}
       className={`relative min-w-0 overflow-hidden bg-field ${zoom.panning ? 'cursor-grab' : ''}`}
       aria-label="View"
       onPointerDown={press}

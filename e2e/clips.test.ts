@@ -1,0 +1,117 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import sharp from 'sharp';
+import { recordClip } from '../scripts/record-clip.ts';
+import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp, type App } from './harness.ts';
+import { driftingFloat, driftingFloatAt, floatOverBoards } from './photos.ts';
+
+describe('clips', () => {
+  const app = useApp();
+
+  async function startWithClip(of: App, name: string, type: string, bytes: Buffer): Promise<Page> {
+    const page = await of.open();
+    await page.goto(of.server.url);
+    await page.getByText('Drop a picture anywhere here').waitFor();
+    await dropFiles(page, 'header', [{ name, type, bytes }]);
+    await page.getByTestId('cut-view').waitFor();
+    return page;
+  }
+
+  const shownAt = async (page: Page, index: number): Promise<void> => {
+    await page.getByRole('slider', { name: 'Frame of the clip' }).fill(String(index));
+    await page.getByText('Opening the picture').waitFor({ state: 'detached' });
+  };
+
+  /** Colour of the painted Stage at a point of its 1920 x 1080 frame, given in shares. */
+  async function stageColour(page: Page, frame: [number, number], u: number, v: number): Promise<number[]> {
+    const [x, y] = await onPage(page.getByTestId('stage-view'), [u * frame[0], v * frame[1]]);
+    const shot = await page.screenshot({ clip: { x: Math.round(x), y: Math.round(y), width: 1, height: 1 } });
+    const { data } = await sharp(shot).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    return [...data];
+  }
+
+  it('what moves before a still wall is kept, in every frame; its layer shows the frame of the playhead', async () => {
+    const bytes = await recordClip(app.browser, {
+      width: 320,
+      height: 180,
+      rate: 12,
+      frames: 24,
+      format: 'mp4',
+      bitrate: 2e6,
+      frame: driftingFloat,
+    });
+    const page = await startWithClip(app, 'drifting_float.mp4', 'video/mp4', bytes);
+    await page.getByText('A clip is cut by colour').waitFor();
+    await page.getByRole('button', { name: 'Keep what moves' }).click();
+    const float = ((Math.PI * 24 * 24) / (320 * 180)) * 100;
+    expect(await covered(page)).closeTo(float, 0.6);
+    await shownAt(page, 15);
+    expect(await covered(page)).closeTo(float, 0.6);
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await page.locator('[data-layer]').first().waitFor();
+    expect(await page.locator('[data-layer]').count()).to.equal(1);
+    await saved(page);
+    // The frame's rate is 30, the clip's 12: frame 40 of the shot shows frame 16 of the clip.
+    for (let k = 0; k < 40; k++) await page.keyboard.press('.');
+    await page.waitForFunction(
+      () => document.querySelector('[data-testid=painted]')?.getAttribute('data-painted') === '40',
+    );
+    const [x, y] = driftingFloatAt(16);
+    const frame: [number, number] = [1920, 1080];
+    const [r, g] = await stageColour(page, frame, x / 320, y / 180);
+    expect(r).above(170);
+    expect(g).below(110);
+    expect(Math.max(...(await stageColour(page, frame, (x - 60) / 320, y / 180)))).below(16);
+  });
+
+  it('sparks on black are unveiled onto a scene by the best of four ways', async () => {
+    const page = await startWith(app, await floatOverBoards());
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await liftOut(page);
+    await goTo(page, 'Pictures');
+    const clip = await readFile(join(import.meta.dirname, '../demo/pictures/sparks.webm'));
+    await page
+      .getByLabel('Choose pictures')
+      .setInputFiles({ name: 'sparks.webm', mimeType: 'video/webm', buffer: clip });
+    await page.getByText('3.0 s').waitFor();
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'sparks' })
+      .getByRole('button', { name: 'Cut', exact: true })
+      .click();
+    await page.getByTestId('cut-view').waitFor();
+    await page.getByRole('button', { name: /^Brightness/ }).click();
+    await page.getByRole('radio', { name: /Dark goes/ }).click();
+    await covered(page);
+    await page.getByRole('button', { name: 'Compare on the scene' }).click();
+    const ways = page.getByRole('radiogroup', { name: 'Ways to drop black' });
+    await ways.waitFor();
+    expect(await ways.getByRole('radio').count()).to.equal(4);
+    await ways.getByRole('radio', { name: /Screen/ }).click();
+    await ways.waitFor({ state: 'detached' });
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await page.locator('[data-layer]').first().click();
+    expect(await page.getByLabel('Blend mode').inputValue()).to.equal('screen');
+    // Another way chosen afterwards takes the blending back.
+    await page.goBack();
+    await page.getByRole('button', { name: 'Compare on the scene' }).click();
+    await ways.getByRole('radio', { name: /Unveil/ }).click();
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await page.locator('[data-layer]').first().click();
+    expect(await page.getByLabel('Blend mode').inputValue()).to.equal('normal');
+  });
+
+  it('a file that is no clip is refused in a sentence', async () => {
+    const page = await app.open();
+    await page.goto(app.server.url);
+    await page.getByText('Drop a picture anywhere here').waitFor();
+    await dropFiles(page, 'header', [{ name: 'tide.mp4', type: 'video/mp4', bytes: Buffer.from('high water 7:40') }]);
+    await page.getByText('"tide.mp4" is not a clip Clyvo can read').waitFor();
+  });
+});
