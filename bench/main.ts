@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut rebuild paint] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut key rebuild paint] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { markdownOf, type Section } from './report.ts';
 import { cutSection } from './sections/cut.ts';
+import { keySection } from './sections/key.ts';
 import { paintSection } from './sections/paint.ts';
 import { rebuildSection } from './sections/rebuild.ts';
 
@@ -18,6 +19,7 @@ const { values, positionals } = parseArgs({
 const say = (line: string): void => console.error(line);
 const all: Record<string, () => Promise<Section>> = {
   cut: () => cutSection(say, !values.quick),
+  key: () => keySection(say),
   rebuild: () => rebuildSection(say, !values.quick),
   paint: () => paintSection(say),
 };

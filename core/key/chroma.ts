@@ -95,6 +95,9 @@ const workingSize = 480;
 /** Pixels of the copy from the screen within which a colour may be mixed with it; more where nothing was halved. */
 const mixingReach = 4;
 
+/** How far a colour may lie beside the way from screen to subject and still be a mixture of them, bytes. */
+const onTheWay = 20;
+
 /** What is known of the subject, on a small copy of the picture. */
 interface SureSubject {
   /** 1 where a pixel is screen or so near it that its colour may be mixed. */
@@ -138,8 +141,14 @@ function mixedShare(
   const wb = colours[at + 2]! - b;
   const length = wr * wr + wg * wg + wb * wb;
   if (length < 400) return smooth;
-  const along = (data[o]! - r) * wr + (data[o + 1]! - g) * wg + (data[o + 2]! - b) * wb;
-  return Math.max(0, Math.min(1, along / length));
+  const pr = data[o]! - r;
+  const pg = data[o + 1]! - g;
+  const pb = data[o + 2]! - b;
+  const mixed = (pr * wr + pg * wg + pb * wb) / length;
+  // A colour beside the way from the one to the other is no mixture of them: a thing of its own colour, like a wire.
+  const beside = Math.sqrt(Math.max(0, pr * pr + pg * pg + pb * pb - mixed * mixed * length));
+  const own = Math.max(0, Math.min(1, (beside - onTheWay) / onTheWay));
+  return Math.max(0, Math.min(1, mixed + own * (Math.max(mixed, smooth) - mixed)));
 }
 
 function writeSubject(

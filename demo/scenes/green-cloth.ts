@@ -24,8 +24,10 @@ export function onGreenCloth(picture: Rgba, background: Rgba, alpha: Bytes): Rgb
       const i = y * width + x;
       const cloth = clothAt(x / width, y / height);
       const a = alpha.data[i]! / 255;
+      // Where nothing stands, the pictures differ by the shadow on what is not there any more.
+      const there = a > 0 ? 1 : 0;
       for (let c = 0; c < 3; c++) {
-        const own = picture.data[i * 4 + c]! - background.data[i * 4 + c]! * (1 - a);
+        const own = there * (picture.data[i * 4 + c]! - background.data[i * 4 + c]! * (1 - a));
         const lit = own + a * bounce * cloth[c]!;
         out.data[i * 4 + c] = lit + cloth[c]! * (1 - a) + 5 * (random() + random() - 1);
       }

@@ -1,0 +1,113 @@
+import { chromaKey, defaultChroma } from '../../core/key/chroma.ts';
+import { lumaKey, unveil } from '../../core/key/light.ts';
+import type { Bytes, Rgba } from '../../core/pixels/raster.ts';
+import { chromakey, hasFfmpeg } from '../ffmpeg.ts';
+import { alphaDifference, mean, median } from '../measures.ts';
+import type { Section } from '../report.ts';
+import { screenKinds, screenShot, type ScreenShot } from '../truth/screens.ts';
+
+const width = 1224;
+
+interface Row {
+  name: string;
+  ours: number;
+  theirs: number | null;
+  excess: number;
+}
+
+/** The best ffmpeg does over settings a user would try. */
+function bestChromakey(shot: ScreenShot): number {
+  const errors = [0.08, 0.12, 0.18, 0.25].flatMap((similarity) =>
+    [0, 0.05, 0.12].map((blend) =>
+      alphaDifference(chromakey(shot.picture, shot.screen, similarity, blend), shot.alpha),
+    ),
+  );
+  return Math.min(...errors);
+}
+
+/**
+ * What the screen's strongest channel has above the others in the piece, on average where the piece is seen; bytes. A
+ * subject that is itself of that hue would count, so the flat scenes' subjects are not.
+ */
+function screenExcess(colours: Rgba, alpha: Bytes, screen: readonly [number, number, number]): number {
+  const strong = [0, 1, 2].filter((c) => screen[c]! > (Math.max(...screen) + Math.min(...screen)) / 2);
+  const weak = [0, 1, 2].filter((c) => !strong.includes(c));
+  let [sum, n] = [0, 0];
+  for (let i = 0; i < alpha.data.length; i++) {
+    const a = alpha.data[i]!;
+    if (a < 26) continue;
+    const high = Math.min(...strong.map((c) => colours.data[i * 4 + c]!));
+    const low = Math.max(...weak.map((c) => colours.data[i * 4 + c]!));
+    sum += Math.max(0, high - low) * (a / 255);
+    n++;
+  }
+  return n === 0 ? 0 : sum / n;
+}
+
+function timed(work: () => void): number {
+  const times = Array.from({ length: 9 }, () => {
+    const started = performance.now();
+    work();
+    return performance.now() - started;
+  });
+  return median(times.slice(2));
+}
+
+export async function keySection(say: (line: string) => void): Promise<Section> {
+  const rows: Row[] = [];
+  const compared = hasFfmpeg();
+  for (const kind of screenKinds) {
+    const shot = await screenShot(kind, width);
+    const { alpha, colours } = chromaKey(shot.picture, defaultChroma);
+    const excess = screenExcess(colours, alpha, shot.screen);
+    const theirs = compared ? bestChromakey(shot) : null;
+    rows.push({ name: shot.name, ours: alphaDifference(alpha, shot.alpha), theirs, excess });
+    say(`key: ${shot.name}`);
+  }
+  const full = (await screenShot(screenKinds[1]!, 1920)).picture;
+  const video: Rgba = { width: 1920, height: 1080, data: full.data.slice(0, 1920 * 1080 * 4) };
+  const rates = {
+    chroma: 1000 / timed(() => chromaKey(video, defaultChroma)),
+    luma: 1000 / timed(() => lumaKey(video, { drop: 'dark', low: 24, high: 96 })),
+    unveil: 1000 / timed(() => unveil(video)),
+  };
+  const ratio = compared ? mean(rows.map((r) => r.ours / r.theirs!)) : NaN;
+  const excess = mean(rows.map((r) => r.excess));
+  return {
+    title: 'Key',
+    bars: [
+      {
+        what: "alpha error against ffmpeg's chromakey and despill at its best of 12 settings, mean",
+        wanted: 'at most 0.50',
+        measured: compared ? ratio.toFixed(2) : 'ffmpeg is not installed',
+        reached: ratio <= 0.5,
+      },
+      {
+        what: "the screen's hue left on the piece, mean (of 255)",
+        wanted: 'at most 2',
+        measured: excess.toFixed(2),
+        reached: excess <= 2,
+      },
+      {
+        what: 'chroma key at 1920 x 1080, frames a second on one core',
+        wanted: 'at least 25',
+        measured: rates.chroma.toFixed(1),
+        reached: rates.chroma >= 25,
+      },
+    ],
+    table: {
+      head: ['screen', 'alpha error, pixels', 'ffmpeg', 'ratio', 'hue left'],
+      rows: rows.map((r) => [
+        r.name,
+        r.ours.toFixed(0),
+        r.theirs === null ? '' : r.theirs.toFixed(0),
+        r.theirs === null ? '' : (r.ours / r.theirs).toFixed(2),
+        r.excess.toFixed(2),
+      ]),
+    },
+    notes: [
+      `Luma key ${rates.luma.toFixed(1)} and Unveil ${rates.unveil.toFixed(1)} frames a second at 1920 x 1080 on one core.`,
+      'The key finds the screen by itself; ffmpeg is given the true colour of the screen in its brightest place.',
+    ],
+  };
+}

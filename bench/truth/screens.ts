@@ -1,0 +1,80 @@
+import sharp from 'sharp';
+import { seededRandom } from '../../core/pixels/random.ts';
+import { makeRgba, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
+import { flatScene } from './flat-scenes.ts';
+
+type Color = readonly [number, number, number];
+
+/** A shot before a screen, put together from its truth. */
+export interface ScreenShot {
+  name: string;
+  picture: Rgba;
+  alpha: Bytes;
+  /** The screen's colour in its brightest place. */
+  screen: Color;
+  /** The screen by itself, as bytes, before noise and compression. */
+  background: Rgba;
+}
+
+interface ScreenKind {
+  name: string;
+  /** The flat scene whose subject stands before the screen. */
+  subject: string;
+  screen: Color;
+  /** How much of the light the darkest corner lacks. */
+  uneven: number;
+  noise: number;
+  jpeg: number | null;
+}
+
+export const screenKinds: ScreenKind[] = [
+  { name: 'even green', subject: 'boat on water', screen: [44, 176, 74], uneven: 0.05, noise: 2, jpeg: null },
+  { name: 'uneven green, JPEG', subject: 'boat on water', screen: [44, 176, 74], uneven: 0.4, noise: 4, jpeg: 80 },
+  { name: 'fine strands on green', subject: 'fine strands', screen: [50, 182, 80], uneven: 0.3, noise: 3, jpeg: 86 },
+  { name: 'holes on green', subject: 'holes', screen: [44, 176, 74], uneven: 0.3, noise: 3, jpeg: 86 },
+  { name: 'thin wires on blue', subject: 'thin wires', screen: [40, 66, 188], uneven: 0.3, noise: 3, jpeg: null },
+  {
+    name: 'several objects on magenta',
+    subject: 'several objects',
+    screen: [196, 48, 160],
+    uneven: 0.25,
+    noise: 3,
+    jpeg: 86,
+  },
+];
+
+/** Share of the screen's light that falls onto the subject. */
+const spill = 0.1;
+
+export async function screenShot(kind: ScreenKind, width: number): Promise<ScreenShot> {
+  const scene = flatScene(kind.subject, width, { noise: 0, contrast: 1, warmth: 0 });
+  const { height } = scene.picture;
+  const picture = makeRgba(width, height);
+  const background = makeRgba(width, height);
+  const random = seededRandom(77);
+  for (let i = 0; i < width * height; i++) {
+    const [u, v] = [(i % width) / width, Math.floor(i / width) / height];
+    const light = 1 - kind.uneven * Math.min(1, Math.hypot(u - 0.35, v - 0.3)) + 0.02 * Math.sin(40 * u + 6 * v);
+    const a = scene.alpha.data[i]! / 255;
+    for (let c = 0; c < 3; c++) {
+      const behind = kind.screen[c]! * light;
+      const own = scene.picture.data[i * 4 + c]! - scene.background.data[i * 4 + c]! * (1 - a);
+      const lit = own + a * spill * behind;
+      background.data[i * 4 + c] = behind;
+      picture.data[i * 4 + c] = lit + behind * (1 - a) + kind.noise * (random() + random() - 1);
+    }
+    picture.data[i * 4 + 3] = background.data[i * 4 + 3] = 255;
+  }
+  const taken = kind.jpeg === null ? picture : await asJpeg(picture, kind.jpeg);
+  return { name: kind.name, picture: taken, alpha: scene.alpha, screen: kind.screen, background };
+}
+
+async function asJpeg(picture: Rgba, quality: number): Promise<Rgba> {
+  const { width, height } = picture;
+  const jpeg = await sharp(picture.data, { raw: { width, height, channels: 4 } })
+    .removeAlpha()
+    .jpeg({ quality })
+    .toBuffer();
+  const { data } = await sharp(jpeg).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  return { width, height, data: new Uint8ClampedArray(data) };
+}
