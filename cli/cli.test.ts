@@ -64,6 +64,20 @@ describe('command line', () => {
     expect((await pixel('alpha.png', 150, 100))[0]).to.equal(255);
   });
 
+  it('cuts along the outlines of an SVG file, trimmed', async () => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 150 100"><path d="M50 30h50v40h-50z M60 40v10h10v-10z"/></svg>`;
+    await writeFile(at('outline.svg'), svg);
+    const wanted = ['--in', at('float.png'), '--out', at('along.png'), '--path', at('outline.svg'), '--trim'];
+    const facts = await clyvo('cut', ...wanted);
+    expect(facts.bounds).to.deep.equal({ x: 100, y: 60, width: 100, height: 80 });
+    expect(facts.covered).to.be.closeTo((100 * 80 - 20 * 20) / 60000, 1e-3);
+    expect((await pixel('along.png', 30, 30))[3]).to.equal(0);
+    expect((await pixel('along.png', 60, 60))[3]).to.equal(255);
+    await writeFile(at('empty.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
+    const none = ['--in', at('float.png'), '--out', at('along.png'), '--path', at('empty.svg')];
+    expect(await fails('cut', ...none)).to.contain('No outline could be read');
+  });
+
   it('follows strokes and a box', async () => {
     await writeFile(
       at('strokes.json'),

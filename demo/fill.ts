@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import sharp from 'sharp';
 import { estimateAlpha } from '../core/cut/alpha.ts';
 import type { Stroke } from '../core/cut/strokes.ts';
 import { CutSession } from '../core/cut/subject.ts';
@@ -16,6 +15,8 @@ import { addPicture, addPiece } from '../core/scene/project-edits.ts';
 import { ingestPicture } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
+import { makeHeronDocument } from './heron-project.ts';
+import { decode, encode } from './pixels.ts';
 import { demoProjects, type DemoProject } from './projects.ts';
 
 /** Makes the demo projects in a data folder that holds none, by the same computations the rooms use. */
@@ -29,6 +30,8 @@ export async function fillWithDemo(
     say(`Making the demo project "${demo.name}"`);
     projects.create(await makeDemoDocument(demo, files));
   }
+  say('Making the demo project "The tin heron"');
+  projects.create(await makeHeronDocument(files));
 }
 
 async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Document> {
@@ -89,19 +92,4 @@ async function liftEdit(
   const take = { seed: order.seed, file: await store(cropRgba(behind.plate, hole)), bounds: hole };
   const steps = [{ ...order, file: await store(behind.plate), bounds: whole, takes: [take] }];
   return liftOut({ pieces, steps, backgroundLayer: 'layer-2' });
-}
-
-async function decode(bytes: Buffer): Promise<Rgba> {
-  const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    data: new Uint8ClampedArray(data.buffer, data.byteOffset, data.length),
-  };
-}
-
-function encode(picture: Rgba): Promise<Buffer> {
-  return sharp(picture.data, { raw: { width: picture.width, height: picture.height, channels: 4 } })
-    .png({ compressionLevel: 3 })
-    .toBuffer();
 }

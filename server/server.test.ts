@@ -227,6 +227,21 @@ describe('server', () => {
     expect(await storedFiles()).to.equal(before);
   });
 
+  it('keeps clips byte for byte, gives out parts of them, and refuses what is none', async () => {
+    const clip = Buffer.concat([Buffer.from([0, 0, 0, 24]), Buffer.from('ftypisom'), Buffer.alloc(400, 7)]);
+    const type = { 'Content-Type': 'application/octet-stream' };
+    const { status, body } = await call('POST', '/api/clips', clip, type);
+    expect(status).to.equal(201);
+    const whole = await fetch(`${base}/api/files/${body.hash}`);
+    expect(whole.headers.get('content-type')).to.equal('video/mp4');
+    expect(Buffer.from(await whole.arrayBuffer())).to.deep.equal(clip);
+    const part = await fetch(`${base}/api/files/${body.hash}`, { headers: { Range: 'bytes=4-7' } });
+    expect([part.status, await part.text()]).to.deep.equal([206, 'ftyp']);
+    const refused = await call('POST', '/api/clips', Buffer.from('high water at 7:40'), type);
+    expect(refused.status).to.equal(415);
+    expect(refused.body.message).to.contain('not a clip');
+  });
+
   it('answers only to this machine and to its own pages', async () => {
     const { request } = await import('node:http');
     const status = (headers: Record<string, string>): Promise<number> =>

@@ -1,6 +1,6 @@
 import { windowExtreme } from '../pixels/filters.ts';
 import { halvedTo } from '../pixels/resample.ts';
-import { makeBytes, makePlane, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { makeBytes, makePlane, makeRgba, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import {
   findScreenColour,
   maskedPlanes,
@@ -47,8 +47,7 @@ export function chromaKey(picture: Rgba, settings: ChromaSettings): Keyed {
   // A screen changes so slowly that one colour of it does for all pixels under a pixel of the copy.
   const behind = new Float32Array(small.width * 3);
   const shift = Math.round(Math.log2(picture.width / small.width));
-  const none = (core * core) / 4;
-  const steep = 2 / Math.max(1, core);
+  const noise = noiseOf(picture, plate, Math.max(leastNoise, core / 2));
   for (let y = 0; y < height; y++) {
     const row = (y >> shift) * small.width;
     if (y === (y >> shift) << shift) plate.row(y >> shift, small, behind);
@@ -58,11 +57,10 @@ export function chromaKey(picture: Rgba, settings: ChromaSettings): Keyed {
       const g = behind[under * 3 + 1]!;
       const b = behind[under * 3 + 2]!;
       const square = squaredScreenDistance(data[i * 4]! - r, data[i * 4 + 1]! - g, data[i * 4 + 2]! - b);
-      // Noise of the screen lies below half of the core; a faint edge above it.
-      if (square <= none) continue;
+      if (square <= noise * noise) continue;
       const d = Math.sqrt(square);
       const between = Math.max(0, Math.min(1, (d - core) / span));
-      const sure = Math.max(0, Math.min(1, steep * d - 1));
+      const sure = Math.min(1, d / noise - 1);
       const at = row + under;
       // Far from the screen no colour is mixed with it.
       const near = subject.near[at]! > 0;
@@ -117,7 +115,41 @@ function sureSubject(small: Rgba, plate: ScreenPlate, edge: number): SureSubject
   const colours = new Float32Array(width * height * 4);
   for (const radius of [mixingReach, 2 * mixingReach, 4 * mixingReach, 8 * mixingReach])
     takeMeans(seen, radius, 0.004, colours);
+  fillWithMean(seen, colours);
   return { near, colours };
+}
+
+/** Far from all of the subject that is sure, a wire or a spark is taken to be like the whole of it. */
+function fillWithMean(seen: readonly Plane[], colours: Float32Array): void {
+  const sums = seen.map(({ data }) => data.reduce((sum, v) => sum + v, 0));
+  const count = sums[3]!;
+  if (count === 0) return;
+  for (let o = 0; o < colours.length; o += 4) {
+    if (colours[o + 3]! > 0) continue;
+    for (let c = 0; c < 3; c++) colours[o + c] = sums[c]! / count;
+    colours[o + 3] = 1;
+  }
+}
+
+/** Bytes of distance below which a pixel is screen whatever its noise; above it a faint edge begins. */
+const leastNoise = 1.5;
+
+/** How far the noise of the screen reaches: nine in ten of the pixels that lie on it, looked at on a grid. */
+function noiseOf(picture: Rgba, plate: ScreenPlate, most: number): number {
+  const { width, height, data } = picture;
+  const behind = new Float32Array(width * 3);
+  const found: number[] = [];
+  for (let y = 4; y < height; y += 12) {
+    plate.row(y, picture, behind);
+    for (let x = 4; x < width; x += 6) {
+      const i = (y * width + x) * 4;
+      const [r, g, b] = [behind[x * 3]!, behind[x * 3 + 1]!, behind[x * 3 + 2]!];
+      const d = Math.sqrt(squaredScreenDistance(data[i]! - r, data[i + 1]! - g, data[i + 2]! - b));
+      if (d < most) found.push(d);
+    }
+  }
+  found.sort((a, b) => a - b);
+  return Math.max(leastNoise, Math.min(most, 1.3 * (found[Math.floor(found.length * 0.9)] ?? most)));
 }
 
 /**
@@ -148,7 +180,11 @@ function mixedShare(
   // A colour beside the way from the one to the other is no mixture of them: a thing of its own colour, like a wire.
   const beside = Math.sqrt(Math.max(0, pr * pr + pg * pg + pb * pb - mixed * mixed * length));
   const own = Math.max(0, Math.min(1, (beside - onTheWay) / onTheWay));
-  return Math.max(0, Math.min(1, mixed + own * (Math.max(mixed, smooth) - mixed)));
+  // Of what it is a mixture then nobody knows; other subjects are about as far from the screen as the one that is known.
+  const unlike = Math.sqrt(squaredScreenDistance(pr, pg, pb) / squaredScreenDistance(wr, wg, wb));
+  const alpha = mixed + own * (Math.max(mixed, unlike) - mixed);
+  // Alpha near an end is that end: a veil of nearly nothing shows as dirt, a nearly solid body as a ghost.
+  return Math.max(0, Math.min(1, (alpha - 0.02) / 0.92));
 }
 
 function writeSubject(

@@ -99,6 +99,11 @@ export function showBackground(document: Document, picture: Picture, id: string)
   shot.layers.push(layerOf(document, picture, source, id, `${picture.name} background`, backgroundDepth, pivot));
 }
 
+/** Hangs a picture as it is, or its rebuilt background, at the back of the first shot. */
+export const hangPicture = defineEdit('Hang on the Stage', (draft, pictureId: string, layer: string) => {
+  showBackground(draft, find(draft.pictures, 'picture', pictureId), layer);
+});
+
 /** A layer that shows a source as large as its picture lies when it just covers the frame. */
 function layerOf(
   document: Document,

@@ -1,4 +1,4 @@
-import { ImagePlus, Scissors, Trash2 } from 'lucide-react';
+import { ImagePlus, Layers, Scissors, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Document, Picture } from '../../../core/scene/document.ts';
@@ -11,8 +11,9 @@ import {
   setShotLength,
 } from '../../../core/scene/project-edits.ts';
 import { fileUrl } from '../../data/api.ts';
+import { hangPicture } from '../../../core/scene/lift-edit.ts';
 import { bringIn } from '../../data/bring-in.ts';
-import { useDocument, useProject } from '../../data/project.ts';
+import { newId, useDocument, useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
@@ -75,6 +76,9 @@ function storyOf(document: Document, picture: Picture): string {
 function PictureCard({ picture, document }: { picture: Picture; document: Document }) {
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
+  const hangs = document.shots[0]!.layers.some(
+    (l) => l.source.kind === 'background' && l.source.picture === picture.id,
+  );
   return (
     <li className="overflow-hidden rounded-lg border border-line bg-white/60">
       <div className="flex h-[280px] items-center justify-center bg-field p-3">
@@ -94,6 +98,13 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
         <Button icon={<Scissors size={14} />} onClick={() => void navigate(`/project/${id}/cut/${picture.id}`)}>
           Cut
         </Button>
+        <IconButton
+          label={`Hang ${picture.name} on the Stage`}
+          disabled={hangs}
+          onClick={() => dispatch(hangPicture(picture.id, newId('layer')))}
+        >
+          <Layers size={15} />
+        </IconButton>
         <IconButton label={`Remove ${picture.name}`} onClick={() => dispatch(removePicture(picture.id))}>
           <Trash2 size={15} className="text-brick" />
         </IconButton>
