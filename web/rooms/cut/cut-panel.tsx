@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import type { SingleRecipe } from '../../../core/scene/recipe.ts';
 import { Chapters } from '../../parts/chapters.tsx';
-import type { CutPanelProps, CutTool } from './cut-tools.ts';
+import { isOutlineTool, type CutPanelProps, type CutTool } from './cut-tools.ts';
 import { EdgeControls } from './edge-panel.tsx';
 import { BrightnessControls, ColourControls } from './key-panel.tsx';
 import { PieceExtras } from './piece-extras.tsx';
@@ -55,12 +55,15 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
   const [chosen, setChosen] = useState<{ of: string; way: Way } | null>(null);
   // A chapter that was opened by hand stays open until another step or piece is.
   const of = `${piece?.id} ${step?.id ?? openRecipe.adding}`;
-  const open =
+  const byHand =
     chosen?.of === of
       ? chosen.way
       : recipe
         ? wayOfKind[recipe.kind]
         : (chosen?.way ?? (props.moving ? 'colour' : 'subject'));
+  // A tool taken by its key opens the chapter it belongs to.
+  const byTool = tool === 'outline' ? 'outline' : isOutlineTool(tool) ? 'shape' : null;
+  const open = byTool && byHand !== 'outline' && byHand !== 'shape' ? byTool : byHand;
   const controls: Record<Way, ReactNode> = {
     subject: <SubjectControls {...props} />,
     outline: <OutlineControls {...props} />,

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { paintFrame } from '../../../core/paint/painter.ts';
 import type { Surface2D } from '../../../core/paint/surface.ts';
-import type { Document } from '../../../core/scene/document.ts';
-import { evaluateFrame } from '../../../core/scene/evaluate.ts';
+import type { Document, Shot } from '../../../core/scene/document.ts';
+import { evaluateFrame, stillOf, type EvaluatedFrame } from '../../../core/scene/evaluate.ts';
 import { fileUrl } from '../../data/api.ts';
 
 const width = 320;
@@ -32,7 +32,7 @@ export function Thumbnail({ document }: { document: Document }) {
       context.clip();
       paintFrame(
         context as unknown as Surface2D<HTMLImageElement>,
-        evaluateFrame(document, shot, frame),
+        stillFrame(document, shot, frame),
         (file) => images.get(file),
         { scale, x, y, ground: '#000000' },
       );
@@ -72,7 +72,7 @@ export function Thumbnail({ document }: { document: Document }) {
 }
 
 async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
-  const { draws } = evaluateFrame(document, document.shots[0]!, 0);
+  const { draws } = stillFrame(document, document.shots[0]!, 0);
   const files = [...new Set(draws.map((draw) => draw.file))];
   const entries = files.map(async (file) => {
     const image = new Image();
@@ -81,4 +81,14 @@ async function loadSmall(document: Document): Promise<Map<string, HTMLImageEleme
     return [file, image] as const;
   });
   return new Map((await Promise.all(entries)).filter(([, image]) => image.complete && image.naturalWidth > 0));
+}
+
+/** A frame in which clips stand still: on the Shelf nothing is decoded. */
+function stillFrame(document: Document, shot: Shot, frame: number): EvaluatedFrame {
+  const evaluated = evaluateFrame(document, shot, frame);
+  const draws = evaluated.draws.map((draw) => {
+    const layer = draw.clip && shot.layers.find((l) => l.id === draw.layer);
+    return layer ? { ...draw, file: stillOf(document, layer.source)! } : draw;
+  });
+  return { ...evaluated, draws };
 }
