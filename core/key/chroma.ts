@@ -41,12 +41,12 @@ export function chromaKey(picture: Rgba, settings: ChromaSettings): Keyed {
   const { picture: small } = halvedTo(picture, workingSize);
   const colours = settings.colours.length > 0 ? settings.colours : [findScreenColour(small)];
   const plate = measureScreen(small, colours, Math.max(edge, 24));
-  const subject = sureSubject(small, plate, edge);
+  const shift = Math.round(Math.log2(picture.width / small.width));
+  const subject = sureSubject(small, plate, edge, Math.max(2, Math.min(8, mixingReach >> shift)));
   const out: Keyed = { colours: makeRgba(width, height), alpha: makeBytes(width, height) };
   const span = Math.max(1, edge - core);
   // A screen changes so slowly that one colour of it does for all pixels under a pixel of the copy.
   const behind = new Float32Array(small.width * 3);
-  const shift = Math.round(Math.log2(picture.width / small.width));
   const noise = noiseOf(picture, plate, Math.max(leastNoise, core / 2));
   for (let y = 0; y < height; y++) {
     const row = (y >> shift) * small.width;
@@ -89,9 +89,9 @@ export function plateDistance(picture: Rgba, plate: ScreenPlate): Float32Array {
 }
 
 /** Length of the copy on which the screen and the subject's colours are measured, pixels. */
-const workingSize = 480;
-/** Pixels of the copy from the screen within which a colour may be mixed with it; more where nothing was halved. */
-const mixingReach = 4;
+const workingSize = 320;
+/** Pixels of the picture from the screen within which a colour may be mixed with it. */
+const mixingReach = 16;
 
 /** How far a colour may lie beside the way from screen to subject and still be a mixture of them, bytes. */
 const onTheWay = 20;
@@ -105,16 +105,15 @@ interface SureSubject {
 }
 
 /** The subject's own colours near its edge: means over growing windows of what lies too far from the screen to be mixed. */
-function sureSubject(small: Rgba, plate: ScreenPlate, edge: number): SureSubject {
+function sureSubject(small: Rgba, plate: ScreenPlate, edge: number, reach: number): SureSubject {
   const { width, height } = small;
   const distance = plateDistance(small, plate);
   const screen = makePlane(width, height);
   for (let i = 0; i < distance.length; i++) screen.data[i] = distance[i]! < edge ? 1 : 0;
-  const near = windowExtreme(screen, mixingReach, Math.max).data;
+  const near = windowExtreme(screen, reach, Math.max).data;
   const seen = maskedPlanes(small, (i) => near[i] === 0);
   const colours = new Float32Array(width * height * 4);
-  for (const radius of [mixingReach, 2 * mixingReach, 4 * mixingReach, 8 * mixingReach])
-    takeMeans(seen, radius, 0.004, colours);
+  for (const radius of [reach, 2 * reach, 4 * reach, 8 * reach]) takeMeans(seen, radius, 0.004, colours);
   fillWithMean(seen, colours);
   return { near, colours };
 }
@@ -134,7 +133,7 @@ function fillWithMean(seen: readonly Plane[], colours: Float32Array): void {
 /** Bytes of distance below which a pixel is screen whatever its noise; above it a faint edge begins. */
 const leastNoise = 1.5;
 
-/** How far the noise of the screen reaches: nine in ten of the pixels that lie on it, looked at on a grid. */
+/** How far the noise of the screen reaches: nearly all of the pixels that lie on it, looked at on a grid. */
 function noiseOf(picture: Rgba, plate: ScreenPlate, most: number): number {
   const { width, height, data } = picture;
   const behind = new Float32Array(width * 3);
@@ -149,7 +148,7 @@ function noiseOf(picture: Rgba, plate: ScreenPlate, most: number): number {
     }
   }
   found.sort((a, b) => a - b);
-  return Math.max(leastNoise, Math.min(most, 1.3 * (found[Math.floor(found.length * 0.9)] ?? most)));
+  return Math.max(leastNoise, Math.min(most, 1.35 * (found[Math.floor(found.length * 0.97)] ?? most)));
 }
 
 /**
