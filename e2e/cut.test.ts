@@ -1,6 +1,18 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { buoyPhoto, covered, dropFiles, goTo, liftOut, onPage, saved, startWithPhoto, useApp } from './harness.ts';
+import {
+  buoyPhoto,
+  covered,
+  dropFiles,
+  goTo,
+  liftOut,
+  onPage,
+  saved,
+  startWith,
+  startWithPhoto,
+  useApp,
+} from './harness.ts';
+import { floatWithTip, tip } from './photos.ts';
 
 describe('cutting', () => {
   const app = useApp();
@@ -38,6 +50,33 @@ describe('cutting', () => {
     await page.reload();
     await page.getByText('0 keep, 1 drop').waitFor();
     expect(await covered(page)).to.be.lessThan(before - 1);
+  });
+
+  it('a tip as thin as a hair is won back by a stroke, with the ghost to show where it is', async () => {
+    const page = await startWith(app, await floatWithTip());
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await page.getByRole('radio', { name: 'On a colour' }).click();
+    await page.getByRole('button', { name: 'Ghost of the picture' }).click();
+    await page.keyboard.press('k');
+    for (let k = 0; k < 12; k++) await page.keyboard.press('[');
+    await stroke(page, [tip.x / 640, tip.from / 420], [tip.x / 640, tip.to / 420], 640, 420);
+    await page.getByText('1 keep, 0 drop').waitFor();
+    await page.keyboard.press('k');
+    await page.getByRole('radio', { name: 'Alpha only' }).click();
+    await page.getByText('Finding the edge').waitFor({ state: 'detached' });
+    const view = page.getByTestId('cut-view');
+    const alphaAt = async (u: number, v: number): Promise<number> => {
+      const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
+      const at = [Math.round(x + u * scale), Math.round(y + v * scale)];
+      const read = (canvas: HTMLCanvasElement, [px, py]: number[]) =>
+        canvas.getContext('2d')!.getImageData(px!, py!, 1, 1).data[0]!;
+      return view.locator('canvas').evaluate(read, at);
+    };
+    for (const y of [tip.to + 12, (tip.from + tip.to) / 2, tip.from - 12]) {
+      expect(await alphaAt(tip.x, y), `on the tip at ${y}`).above(120);
+      for (const side of [-9, 9]) expect(await alphaAt(tip.x + side, y), `beside it at ${y}`).below(60);
+    }
   });
 
   it('every way to look shows what it says', async () => {

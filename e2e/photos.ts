@@ -169,3 +169,12 @@ export function driftingFloat(k: number): { width: number; height: number; data:
   }
   return { width, height, data };
 }
+
+/** A float whose tip is three pixels thin, over mottled water. */
+export const tip = { x: 320, from: 200, to: 60 } as const;
+export const floatWithTip = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const onTip = Math.abs(x - tip.x) < 1.6 && y > tip.to && y < tip.from;
+    if (onTip || Math.hypot(x - tip.x, (y - 270) * 0.9) < 68) return [204, 70, 40];
+    return [74 + 7 * Math.sin(y * 0.2 + 2 * Math.sin(x * 0.03)), 112, 128];
+  });

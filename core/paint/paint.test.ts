@@ -54,6 +54,41 @@ describe('painter', () => {
     expect(b).to.be.closeTo(50, 1);
   });
 
+  it('blends as W3C Compositing and Blending defines, with opacity after the blend', () => {
+    const [below, above] = [
+      [180, 90, 40],
+      [60, 200, 120],
+    ] as const;
+    const hex = (c: readonly number[]): string => `#${c.map((v) => v.toString(16).padStart(2, '0')).join('')}`;
+    const both = { below: plain(40, 30, hex(below)), above: plain(40, 30, hex(above)) };
+    const formulas: Partial<Record<Draw['blend'], (b: number, s: number) => number>> = {
+      normal: (_b, s) => s,
+      multiply: (b, s) => b * s,
+      screen: (b, s) => b + s - b * s,
+      darken: Math.min,
+      lighten: Math.max,
+      difference: (b, s) => Math.abs(b - s),
+      exclusion: (b, s) => b + s - 2 * b * s,
+      'hard-light': (b, s) => (s <= 0.5 ? 2 * b * s : 1 - 2 * (1 - b) * (1 - s)),
+      overlay: (b, s) => (b <= 0.5 ? 2 * b * s : 1 - 2 * (1 - b) * (1 - s)),
+    };
+    for (const [blend, formula] of Object.entries(formulas)) {
+      for (const opacity of [1, 0.4]) {
+        const draws = [draw('below'), draw('above', { blend: blend as Draw['blend'], opacity })];
+        const got = paint({ width: 40, height: 30, draws }, both).at(20, 15);
+        below.forEach((b, c) => {
+          const blended = formula(b / 255, above[c]! / 255) * 255;
+          expect(got[c], `${blend} at ${opacity}`).closeTo(b + (blended - b) * opacity, 1.6);
+        });
+      }
+    }
+    const sum = paint(
+      { width: 40, height: 30, draws: [draw('below'), draw('above', { blend: 'plus-lighter' })] },
+      both,
+    );
+    expect(sum.at(20, 15).slice(0, 3)).to.deep.equal([240, 255, 160]);
+  });
+
   it('is the same picture at another size', () => {
     const frame = { width: 100, height: 80, draws: [draw('red', { matrix: [1.5, 0, 0, 1.5, 10, 12] })] };
     const { at } = paint(frame, images, 2);

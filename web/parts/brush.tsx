@@ -1,5 +1,5 @@
 import { useState, type PointerEvent } from 'react';
-import { useKeys } from './keys.ts';
+import { arrowOf, useKeys } from './keys.ts';
 import { drag, type Zoom } from './zoom.ts';
 
 export interface BrushStroke {
@@ -71,18 +71,11 @@ export function useBrush({ zoom, active, radius, middle, onStroke, onAltPress }:
 
   useKeys((event) => {
     if (!active) return;
-    const arrows: Record<string, [number, number]> = {
-      ArrowLeft: [-1, 0],
-      ArrowRight: [1, 0],
-      ArrowUp: [0, -1],
-      ArrowDown: [0, 1],
-    };
-    const arrow = arrows[event.key];
+    const arrow = arrowOf(event, 8 / scale, 40 / scale);
     const at = pointer ?? middle;
     if (arrow) {
       event.preventDefault();
-      const far = (event.shiftKey ? 40 : 8) / scale;
-      setPointer([at[0] + arrow[0] * far, at[1] + arrow[1] * far]);
+      setPointer([at[0] + arrow[0], at[1] + arrow[1]]);
     } else if (event.key === 'Enter' && !(event.target as HTMLElement).closest('button, a, input')) {
       if (event.altKey && onAltPress) onAltPress(roundPoint(at));
       else onStroke({ radius: strokeRadius, points: [roundPoint(at)] });

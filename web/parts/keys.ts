@@ -24,3 +24,17 @@ export function useKeys(handle: (event: KeyboardEvent) => void): void {
     return () => window.removeEventListener('keydown', listener);
   }, []);
 }
+
+const arrows: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** Where an arrow key points, `step` far or with Shift `far`; null for other keys. */
+export function arrowOf(event: KeyboardEvent, step = 1, far = 10): [number, number] | null {
+  const arrow = arrows[event.key];
+  const length = event.shiftKey ? far : step;
+  return arrow ? [arrow[0] * length, arrow[1] * length] : null;
+}

@@ -1,10 +1,9 @@
 import { Download, FileInput } from 'lucide-react';
-import { useRef } from 'react';
 import type { Piece } from '../../../core/scene/document.ts';
 import { uploadPixels } from '../../data/api.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
-import { Button } from '../../parts/button.tsx';
 import { download } from '../../parts/download.ts';
+import { FileButton } from '../../parts/file-button.tsx';
 import type { CutPixels } from './cut-session.ts';
 import type { CutPanelProps } from './cut-tools.ts';
 
@@ -69,36 +68,27 @@ function trimmed({ cutout }: CutPixels): OffscreenCanvas | null {
 
 /** Takes a mask from a picture file: its alpha where it has one, its brightness otherwise. */
 export function MaskIn({ session, begin }: CutPanelProps) {
-  const input = useRef<HTMLInputElement>(null);
   const take = async (file: File): Promise<void> => {
     const { width, height } = session.pixels!.picture;
     const mask = await maskOf(file, width, height);
     begin({ kind: 'mask', file: await uploadPixels(mask), x: 0, y: 0 }, 'Mask from file');
   };
   return (
-    <>
-      <Button icon={<FileInput size={14} />} disabled={!session.pixels} onClick={() => input.current!.click()}>
-        Mask from a file
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept="image/png,image/webp,image/jpeg"
-        className="hidden"
-        aria-label="Mask file"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) take(file).catch((error: unknown) => notify('problem', sentenceOf(error)));
-        }}
-      />
-    </>
+    <FileButton
+      label="Mask file"
+      accept="image/png,image/webp,image/jpeg"
+      icon={<FileInput size={14} />}
+      disabled={!session.pixels}
+      onFile={take}
+    >
+      Mask from a file
+    </FileButton>
   );
 }
 
 async function maskOf(file: File, width: number, height: number): Promise<Blob> {
   const bitmap = await createImageBitmap(file).catch(() => {
-    throw new Error(`"${file.name}" is not a picture a mask can be read from. Use a PNG.`);
+    throw new Error('No mask can be read from this file. Use a PNG.');
   });
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { willReadFrequently: true })!;

@@ -7,7 +7,7 @@ import type { Shot } from '../../../core/scene/document.ts';
 import { addKey, removeKey, removeLayer, setProperty } from '../../../core/scene/layer-edits.ts';
 import { useDocument, useProject } from '../../data/project.ts';
 import { Button } from '../../parts/button.tsx';
-import { useKeys } from '../../parts/keys.ts';
+import { arrowOf, useKeys } from '../../parts/keys.ts';
 import { MainAction } from '../project-frame.tsx';
 import { DepthRack } from './depth-rack.tsx';
 import { usePlayback } from './playback.ts';
@@ -57,20 +57,13 @@ export function StageRoom() {
   );
 }
 
-const arrows: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 function useStageKeys(shot: Shot): void {
   const { dispatch } = useProject();
   useKeys((event) => {
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     const { frame, selection, key, setFrame, setPlaying, selectKey, select } = useStage.getState();
     const layer = selection?.kind === 'layer' ? shot.layers.find((l) => l.id === selection.id) : undefined;
-    const arrow = arrows[event.key];
+    const arrow = arrowOf(event);
     const goTo = (next: number): void => {
       setPlaying(false);
       setFrame(Math.max(0, Math.min(shot.length - 1, next)));
@@ -81,10 +74,9 @@ function useStageKeys(shot: Shot): void {
     else if (event.key === 'End') goTo(shot.length - 1);
     else if (arrow && layer && !layer.locked) {
       event.preventDefault();
-      const far = event.shiftKey ? 10 : 1;
       const [x, y] = valueAt(layer.position, frame);
       dispatch(
-        setProperty(shot.id, layer.id, 'position', frame, [x + arrow[0] * far, y + arrow[1] * far]),
+        setProperty(shot.id, layer.id, 'position', frame, [x + arrow[0], y + arrow[1]]),
         `nudge ${layer.id} ${frame}`,
       );
     } else if (event.key.toLowerCase() === 'p' && layer) {

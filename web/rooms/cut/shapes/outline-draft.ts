@@ -2,7 +2,7 @@ import { useEffectEvent, useEffect, useRef, useState, type PointerEvent } from '
 import { fitPath } from '../../../../core/path/fit.ts';
 import { ellipse, polygon, rectangle } from '../../../../core/path/forms.ts';
 import { corner, type Path, type PathPoint, type Point } from '../../../../core/path/path.ts';
-import { isControl, useKeys } from '../../../parts/keys.ts';
+import { arrowOf, isControl, useKeys } from '../../../parts/keys.ts';
 import { drag, type Zoom } from '../../../parts/zoom.ts';
 import type { CutTool, OutlineState } from '../cut-tools.ts';
 
@@ -163,14 +163,7 @@ export function useOutlineDraft({ zoom, tool, outline, middle, wire, onPath }: D
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const drawing = tool === 'outline' || tool === 'pen';
     if (!drawing) return;
-    const step = (event.shiftKey ? 40 : 8) / scale;
-    const arrows: Record<string, Point> = {
-      ArrowLeft: [-step, 0],
-      ArrowRight: [step, 0],
-      ArrowUp: [0, -step],
-      ArrowDown: [0, step],
-    };
-    const arrow = arrows[event.key];
+    const arrow = arrowOf(event, 8 / scale, 40 / scale);
     const at = pointer ?? middle;
     if (arrow) setPointer([at[0] + arrow[0], at[1] + arrow[1]]);
     else if (event.key.toLowerCase() === 'p' && tool === 'outline' && pointer) click(pointer);

@@ -1,14 +1,13 @@
 import { ChevronDown, ChevronUp, Download, Eye, EyeOff, Trash2, Upload } from 'lucide-react';
-import { useRef } from 'react';
 import { readSvg, writeSvg } from '../../../../core/formats/svg-path.ts';
 import { cornered, smoothed } from '../../../../core/path/edit-path.ts';
 import type { Path } from '../../../../core/path/path.ts';
 import { plainShape, type Shape } from '../../../../core/path/shapes.ts';
-import { notify, sentenceOf } from '../../../data/notices.ts';
 import { newId } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';
 import { download } from '../../../parts/download.ts';
+import { FileButton } from '../../../parts/file-button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import type { CutPanelProps } from '../cut-tools.ts';
 
@@ -178,7 +177,6 @@ function ChosenShape({ shape, shapes, changeShapes, outline }: CutPanelProps & {
 
 /** Outlines from an SVG file join those that are there. */
 function SvgIn({ session, shapes, changeShapes, setOutline, setTool }: CutPanelProps) {
-  const input = useRef<HTMLInputElement>(null);
   const take = async (file: File): Promise<void> => {
     const { width, height } = session.pixels!.picture;
     const read = readSvg(await file.text(), width, height);
@@ -188,27 +186,15 @@ function SvgIn({ session, shapes, changeShapes, setOutline, setTool }: CutPanelP
     setTool('points');
   };
   return (
-    <>
-      <Button
-        icon={<Upload size={13} />}
-        className="px-1"
-        disabled={!session.pixels}
-        onClick={() => input.current!.click()}
-      >
-        SVG in
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".svg,image/svg+xml"
-        className="hidden"
-        aria-label="SVG file"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) take(file).catch((error: unknown) => notify('problem', `${file.name}: ${sentenceOf(error)}`));
-        }}
-      />
-    </>
+    <FileButton
+      label="SVG file"
+      accept=".svg,image/svg+xml"
+      icon={<Upload size={13} />}
+      className="px-1"
+      disabled={!session.pixels}
+      onFile={take}
+    >
+      SVG in
+    </FileButton>
   );
 }

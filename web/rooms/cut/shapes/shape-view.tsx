@@ -3,7 +3,7 @@ import { movedPath, movedPoints, withHandle, withoutPoints } from '../../../../c
 import { nearestOn, withPointAt, type Path, type Point } from '../../../../core/path/path.ts';
 import type { Shape } from '../../../../core/path/shapes.ts';
 import { svgData } from '../../../../core/formats/svg-path.ts';
-import { isControl, useKeys } from '../../../parts/keys.ts';
+import { arrowOf, isControl, useKeys } from '../../../parts/keys.ts';
 import { drag, type Zoom } from '../../../parts/zoom.ts';
 import type { CutTool, OutlineState } from '../cut-tools.ts';
 import { catchRadius, useOutlineDraft, type OutlineDraft } from './outline-draft.ts';
@@ -227,14 +227,7 @@ function usePointEditing({ zoom, tool, shapes, outline, setOutline, onShapes }: 
 
   useKeys((event) => {
     if (tool !== 'points' || !chosen || event.ctrlKey || event.metaKey || event.altKey) return;
-    const step = event.shiftKey ? 10 : 1;
-    const arrows: Record<string, Point> = {
-      ArrowLeft: [-step, 0],
-      ArrowRight: [step, 0],
-      ArrowUp: [0, -step],
-      ArrowDown: [0, step],
-    };
-    const arrow = arrows[event.key];
+    const arrow = arrowOf(event);
     if (arrow) {
       const moved =
         outline.points.size > 0 ? movedPoints(chosen.path, outline.points, ...arrow) : movedPath(chosen.path, ...arrow);
