@@ -70,7 +70,8 @@ function storyOf(document: Document, picture: Picture): string {
   if (pieces.length === 0) return 'Nothing was cut out of it yet.';
   const names = pieces.map((piece) => piece.name).join(', ');
   if (picture.clip) return `${names}, cut in every frame.`;
-  return picture.background ? `${names}; its background is rebuilt.` : `${names}, not lifted out yet.`;
+  if (picture.background) return `${names}; its background is rebuilt.`;
+  return pieces.every((piece) => piece.cutout) ? `${names}, lifted out.` : `${names}, not lifted out yet.`;
 }
 
 function PictureCard({ picture, document }: { picture: Picture; document: Document }) {
