@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { documentVersion } from '../core/scene/document.ts';
 import { pino } from 'pino';
 import sharp from 'sharp';
 import { createApp } from './app.ts';
@@ -149,7 +150,7 @@ describe('server', () => {
     ];
     db.prepare('UPDATE projects SET document = ? WHERE id = ?').run(JSON.stringify(old), project.id);
     const opened = (await call('GET', `/api/projects/${project.id}`)).body;
-    expect(opened.document.version).to.equal(2);
+    expect(opened.document.version).to.equal(documentVersion);
     expect(opened.document.pictures[0].background.steps[0]).to.include({ kind: 'behind', seed: 4 });
     const answer = await call('PATCH', `/api/projects/${project.id}`, {
       revision: 1,
@@ -158,7 +159,7 @@ describe('server', () => {
     });
     expect(answer.status).to.equal(200);
     const kept = db.prepare('SELECT document FROM projects WHERE id = ?').get(project.id) as { document: string };
-    expect(JSON.parse(kept.document)).to.include({ version: 2, name: 'New' });
+    expect(JSON.parse(kept.document)).to.include({ version: documentVersion, name: 'New' });
   });
 
   it('duplicates, deletes and restores', async () => {

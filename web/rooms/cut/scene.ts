@@ -6,7 +6,7 @@ import { cameraAt, evaluateFrame, layerMatrix } from '../../../core/scene/evalua
 import { asHung } from '../../../core/scene/lift-edit.ts';
 import { invert, transform, type Matrix } from '../../../core/scene/matrix.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
-import { ImageStore } from '../../workers/image-store.ts';
+import type { ImageStore } from '../../workers/image-store.ts';
 import { useStage } from '../stage/stage-state.ts';
 
 /** What the Stage shows around a piece, without the piece itself. */
@@ -21,7 +21,10 @@ export interface Scene {
   empty: boolean;
 }
 
-const images = new ImageStore();
+/** Made when a scene is first looked at: it brings the decoders of clips with it. */
+let images: Promise<ImageStore> | null = null;
+const imageStore = (): Promise<ImageStore> =>
+  (images ??= import('../../workers/image-store.ts').then((module) => new module.ImageStore()));
 
 /** The scene a piece will be seen in, at the playhead; null until it is painted, and while it is not wanted. */
 export function useScene(document: Document, piece: Piece | null, wanted: boolean): Scene | null {
@@ -57,7 +60,7 @@ async function sceneAround(document: Document, piece: string, playhead: number):
   const paint = async (draws: typeof evaluated.draws, ground: string | null): Promise<OffscreenCanvas> => {
     const canvas = new OffscreenCanvas(width, height);
     const part = { ...evaluated, draws };
-    const pixels = await images.forFrame(part, 1);
+    const pixels = await (await imageStore()).forFrame(part, 1);
     const surface = canvas.getContext('2d')! as unknown as Surface2D<ImageBitmap>;
     paintFrame(surface, part, (file) => pixels.get(file), { scale: 1, ground });
     return canvas;
