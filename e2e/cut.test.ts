@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import {
   buoyPhoto,
+  colourShown,
   covered,
   dropFiles,
   goTo,
@@ -65,14 +66,7 @@ describe('cutting', () => {
     await page.keyboard.press('k');
     await page.getByRole('radio', { name: 'Alpha only' }).click();
     await page.getByText('Finding the edge').waitFor({ state: 'detached' });
-    const view = page.getByTestId('cut-view');
-    const alphaAt = async (u: number, v: number): Promise<number> => {
-      const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
-      const at = [Math.round(x + u * scale), Math.round(y + v * scale)];
-      const read = (canvas: HTMLCanvasElement, [px, py]: number[]) =>
-        canvas.getContext('2d')!.getImageData(px!, py!, 1, 1).data[0]!;
-      return view.locator('canvas').evaluate(read, at);
-    };
+    const alphaAt = async (u: number, v: number): Promise<number> => (await colourShown(page, u, v))[0]!;
     for (const y of [tip.to + 12, (tip.from + tip.to) / 2, tip.from - 12]) {
       expect(await alphaAt(tip.x, y), `on the tip at ${y}`).above(120);
       for (const side of [-9, 9]) expect(await alphaAt(tip.x + side, y), `beside it at ${y}`).below(60);

@@ -237,3 +237,16 @@ export async function onPage(view: Locator, [u, v]: [number, number]): Promise<[
   const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
   return [box.x + x + u * scale, box.y + y + v * scale];
 }
+
+/** Colour the Cut room shows at a point of the picture, in its pixels. */
+export function colourShown(page: Page, u: number, v: number): Promise<number[]> {
+  return page.getByTestId('cut-view').evaluate(
+    (view: HTMLElement, [px, py]) => {
+      const [scale, x, y] = view.dataset.view!.split(',').map(Number) as [number, number, number];
+      const at = [Math.round(x + px! * scale), Math.round(y + py! * scale)] as const;
+      const context = view.querySelector('canvas')!.getContext('2d')!;
+      return [...context.getImageData(...at, 1, 1).data.slice(0, 3)];
+    },
+    [u, v],
+  );
+}

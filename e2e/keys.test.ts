@@ -1,24 +1,9 @@
 import { expect } from 'chai';
-import type { Page } from 'playwright-core';
-import { covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
+import { colourShown, covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
 import { eightFloats, figureOnGreen, floatOverBoards, holedFigure, sparksOnBlack } from './photos.ts';
 
 describe('cutting by colour and brightness', () => {
   const app = useApp();
-
-  /** Colour on screen at a point of the 640 x 420 picture. */
-  async function shown(page: Page, u: number, v: number): Promise<number[]> {
-    const view = page.getByTestId('cut-view');
-    const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
-    return view
-      .locator('canvas')
-      .evaluate(
-        (canvas: HTMLCanvasElement, [px, py]) => [
-          ...canvas.getContext('2d')!.getImageData(px!, py!, 1, 1).data.slice(0, 3),
-        ],
-        [Math.round(x + u * scale), Math.round(y + v * scale)],
-      );
-  }
 
   it('a figure on uneven green stands clean on a new colour; its recipe is changed and its layer follows', async () => {
     const page = await startWith(app, await figureOnGreen());
@@ -27,10 +12,10 @@ describe('cutting by colour and brightness', () => {
     // Body and neck, as they were drawn: 84 x 128 and 20 x 46 around their middles.
     expect(await covered(page)).to.be.closeTo(13.4, 0.8);
     await page.getByRole('radio', { name: 'On a colour' }).click();
-    expect(await shown(page, 40, 40)).to.deep.equal([216, 36, 154]);
-    expect(await shown(page, 610, 390)).to.deep.equal([216, 36, 154]);
+    expect(await colourShown(page, 40, 40)).to.deep.equal([216, 36, 154]);
+    expect(await colourShown(page, 610, 390)).to.deep.equal([216, 36, 154]);
     for (let x = 238; x < 250; x++) {
-      const [r, g, b] = (await shown(page, x, 230)) as [number, number, number];
+      const [r, g, b] = (await colourShown(page, x, 230)) as [number, number, number];
       expect(g - Math.max(r, b), `no green at ${x}`).to.be.at.most(3);
     }
     await liftOut(page);
@@ -56,8 +41,8 @@ describe('cutting by colour and brightness', () => {
     await page.getByRole('radio', { name: /Unveil/ }).click();
     await covered(page);
     await page.getByRole('radio', { name: 'Alpha only' }).click();
-    const dark = await shown(page, 620, 20);
-    const bright = await shown(page, 84, 352);
+    const dark = await colourShown(page, 620, 20);
+    const bright = await colourShown(page, 84, 352);
     expect(dark[0]).to.be.lessThan(16);
     expect(bright[0]).to.be.greaterThan(150);
     await liftOut(page);
