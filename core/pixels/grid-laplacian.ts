@@ -21,19 +21,29 @@ const coarsest = 48;
  * V-cycle of aggregation multigrid (blocks of 2 x 2; Braess 1995). Pixels without bonds and anchor stay 0.
  */
 export class GridLaplacian {
-  private readonly grids: Grid[] = [];
+  private constructor(private readonly grids: Grid[]) {}
 
   /**
    * @param right weight (0 or more) of the bond from each pixel to its right neighbour; the last column's is set to 0
    * @param down the same to the lower neighbour; the last row's is not used
    * @param anchor weight of each pixel's bond to zero; without any anchor the solution is only known up to a constant
+   * @throws Cancelled
    */
-  constructor(width: number, height: number, right: Float32Array, down: Float32Array, anchor: Float32Array) {
-    this.grids.push(gridOf(width, height, right, down, anchor));
-    for (let grid = this.grids[0]!; grid.width * grid.height > coarsest;) {
+  static async over(
+    width: number,
+    height: number,
+    right: Float32Array,
+    down: Float32Array,
+    anchor: Float32Array,
+    progress?: Progress,
+  ): Promise<GridLaplacian> {
+    const grids = [gridOf(width, height, right, down, anchor)];
+    for (let grid = grids[0]!; grid.width * grid.height > coarsest;) {
+      await checkpoint(progress);
       grid = coarser(grid);
-      this.grids.push(grid);
+      grids.push(grid);
     }
+    return new GridLaplacian(grids);
   }
 
   /**
@@ -53,6 +63,7 @@ export class GridLaplacian {
     const product = new Float32Array(b.length);
     multiply(grid, x, product);
     for (let i = 0; i < b.length; i++) residual[i] = grid.diagonal[i]! > 0 ? b[i]! - product[i]! : 0;
+    await checkpoint(progress);
     const limit = tolerance * tolerance * Math.max(1e-12, dot(b, b));
     const direction = new Float32Array(b.length);
     let before = 0;
@@ -60,6 +71,7 @@ export class GridLaplacian {
       await checkpoint(progress);
       if (dot(residual, residual) <= limit) break;
       const z = this.precondition(residual);
+      await checkpoint(progress);
       const now = dot(residual, z);
       const k = round === 0 ? 0 : now / before;
       for (let i = 0; i < direction.length; i++) direction[i] = z[i]! + k * direction[i]!;

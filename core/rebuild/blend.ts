@@ -63,12 +63,15 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
     if (origin[t - width]! < 0) bond(t - width, t, down);
   }
   await checkpoint(progress);
-  const grid = new GridLaplacian(area.width, area.height, right, down, anchor);
+  const grid = await GridLaplacian.over(area.width, area.height, right, down, anchor, progress);
   for (let c = 0; c < 3; c++) {
     const shift = await grid.solve(wanted[c]!, undefined, 3e-2, 5, progress);
-    for (const t of targets)
+    for (let k = 0; k < targets.length; k++) {
+      if (k % 20_000 === 0) await checkpoint(progress);
+      const t = targets[k]!;
       if (origin[t]! >= 0)
         pixels[t * 4 + c] = clampByte((pixels[t * 4 + c]! + lift) * Math.exp(shift[cell(t)]!) - lift);
+    }
   }
 }
 

@@ -58,11 +58,10 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
   if (!bounds) return out;
   const margin = Math.max(96, Math.round(0.7 * Math.max(bounds.width, bounds.height)));
   const area = growRect(bounds, margin, picture.width, picture.height);
-  const steps = shrinkingSteps({
-    picture: cropRgba(picture, area),
-    hole: cropBytes(hole, area),
-    barred: barred && cropBytes(barred, area),
-  });
+  const steps = await shrinkingSteps(
+    { picture: cropRgba(picture, area), hole: cropBytes(hole, area), barred: barred && cropBytes(barred, area) },
+    progress,
+  );
   const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const random = seededRandom(seed * 2654435761 + 17);
   const manner = mannerOf(seed);
@@ -70,9 +69,10 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
   const show = (level: FillLevel, index: number): void => preview?.(withHole(out, level, area, hole, 2 ** index));
   if (preview && manner.structured) await firstGlance(steps, show, seed, progress);
   const lookedAt = seen && cropBytes(seen, area);
-  const { top, ...start } = startLevel(steps, manner, linesAt);
+  const { top, ...start } = await startLevel(steps, manner, linesAt, progress);
   let current: PyramidLevel = start;
   startFromRim(current.level);
+  await checkpoint(progress);
   let field = manner.structured
     ? await structureFirst(current, manner, random, progress)
     : randomField(current.level, random);
@@ -80,7 +80,8 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
   for (let index = top; index >= 0; index--) {
     if (index < top) {
       await checkpoint(progress);
-      const finer = makeLevel(steps[index]!, linesAt(index))!;
+      const finer = (await makeLevel(steps[index]!, linesAt(index), progress))!;
+      await checkpoint(progress);
       field = enlargeField(current.level, field, finer.level, random);
       await checkpoint(progress);
       current = finer;
@@ -136,11 +137,12 @@ const sizeOf = (hole: Bytes): number => hole.data.reduce((sum, v) => sum + v, 0)
  * The level to begin at: small enough for what the manner starts with, and large enough to leave something to copy from.
  * @throws NothingToContinue
  */
-function startLevel(
+async function startLevel(
   steps: Step[],
   manner: Manner,
   linesAt: (index: number) => LevelLine[],
-): PyramidLevel & { top: number } {
+  progress: Progress | undefined,
+): Promise<PyramidLevel & { top: number }> {
   let index = steps.length - 1;
   if (manner.structured) {
     const fits = steps.findIndex(
@@ -149,7 +151,7 @@ function startLevel(
     if (fits >= 0) index = Math.min(index, fits);
   }
   for (; index >= 0; index--) {
-    const made = makeLevel(steps[index]!, linesAt(index));
+    const made = await makeLevel(steps[index]!, linesAt(index), progress);
     if (made) return { ...made, top: index };
   }
   throw new NothingToContinue();
@@ -163,7 +165,7 @@ async function firstGlance(
   progress: Progress | undefined,
 ): Promise<void> {
   const index = steps.length - 1;
-  const made = makeLevel(steps[index]!);
+  const made = await makeLevel(steps[index]!);
   if (!made) return;
   const random = seededRandom(seed);
   startFromRim(made.level);

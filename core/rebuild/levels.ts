@@ -1,3 +1,4 @@
+import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
 import { besideLine, patchRadius, type FillLevel, type LevelLine } from './patch-field.ts';
@@ -16,9 +17,10 @@ export interface Step {
 }
 
 /** Steps from the full size down, until the hole is only a few patches deep or the picture is small. */
-export function shrinkingSteps(first: Step): Step[] {
+export async function shrinkingSteps(first: Step, progress?: Progress): Promise<Step[]> {
   const steps: Step[] = [first];
   for (;;) {
+    await checkpoint(progress);
     const { picture, hole, barred } = steps.at(-1)!;
     if (steps.length > 8 || Math.min(picture.width, picture.height) < 40 || holeDepth(hole) < 4) return steps;
     steps.push({
@@ -79,7 +81,11 @@ function halveKnown(picture: Rgba, hole: Bytes): Rgba {
  * Lays a step out for the search; null when it leaves too little to copy from.
  * @param lines lines that must run through the hole, in pixels of the step
  */
-export function makeLevel({ picture, hole, barred }: Step, lines: readonly LevelLine[] = []): PyramidLevel | null {
+export async function makeLevel(
+  { picture, hole, barred }: Step,
+  lines: readonly LevelLine[] = [],
+  progress?: Progress,
+): Promise<PyramidLevel | null> {
   const pad = patchRadius;
   const width = picture.width + 2 * pad;
   const height = picture.height + 2 * pad;
@@ -99,7 +105,9 @@ export function makeLevel({ picture, hole, barred }: Step, lines: readonly Level
       known[right] = known[at + width - 1 - pad]!;
     }
   }
+  await checkpoint(progress);
   const overlap = touchingHole(known, width, height);
+  await checkpoint(progress);
   const isSource = new Uint8Array(width * height);
   const sources = new Int32Array(width * height);
   const targets = new Int32Array(width * height);
@@ -118,6 +126,7 @@ export function makeLevel({ picture, hole, barred }: Step, lines: readonly Level
   }
   if (sourceCount < 16) return null;
   const found = targets.slice(0, targetCount);
+  await checkpoint(progress);
   const trust = trustByDepth(known, width, found);
   const level = {
     width,

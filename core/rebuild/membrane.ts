@@ -20,7 +20,7 @@ export async function matchSurroundings(
   const area = growRect(bounds, 1, width, height);
   const inside = cropBytes(under, area);
   const { right, down, anchor } = bondsWithin(inside);
-  const grid = new GridLaplacian(area.width, area.height, right, down, anchor);
+  const grid = await GridLaplacian.over(area.width, area.height, right, down, anchor);
   const atPicture = (k: number): number => (((k / area.width) | 0) + area.y) * width + (k % area.width) + area.x;
   for (let c = 0; c < 3; c++) {
     const wanted = new Float32Array(anchor.length);

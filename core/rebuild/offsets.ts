@@ -35,7 +35,12 @@ export async function dominantOffsets(
     count[(y + height) * columns + x + width]! += weight;
     count[(height - y) * columns + width - x]! += weight;
   }
-  return useful(peaks(smooth(count, columns), columns, width, height), level, most);
+  await checkpoint(progress);
+  const smoothed = smooth(count, columns);
+  await checkpoint(progress);
+  const found = peaks(smoothed, columns, width, height);
+  await checkpoint(progress);
+  return useful(found, level, most);
 }
 
 /** For every source patch its best other source patch at least some distance away; -1 where none was met. */

@@ -8,14 +8,15 @@ import { besideLine, patchRadius, usageOf, type PatchField } from './patch-field
 import { solveShiftMap } from './shift-map.ts';
 import { blotches, disc, paint, planks } from './test-pictures.ts';
 
-const levelOf = (picture: Rgba, hole: Bytes, barred: Bytes | null = null) => makeLevel({ picture, hole, barred })!;
+const levelOf = async (picture: Rgba, hole: Bytes, barred: Bytes | null = null) =>
+  (await makeLevel({ picture, hole, barred }))!;
 
 describe('levels of a fill', () => {
-  it('targets are exactly the patches that touch the hole, sources those that do not', () => {
+  it('targets are exactly the patches that touch the hole, sources those that do not', async () => {
     const random = seededRandom(3);
     const hole = makeBytes(50, 40);
     for (let k = 0; k < 6; k++) hole.data[Math.floor(random() * 2000)] = 1;
-    const { level } = levelOf(planks(50, 40), hole);
+    const { level } = await levelOf(planks(50, 40), hole);
     const touches = (i: number): boolean => {
       for (let dy = -patchRadius; dy <= patchRadius; dy++)
         for (let dx = -patchRadius; dx <= patchRadius; dx++) if (!level.known[i + dy * level.width + dx]) return true;
@@ -31,18 +32,18 @@ describe('levels of a fill', () => {
     }
   });
 
-  it('barred places are no sources', () => {
+  it('barred places are no sources', async () => {
     const barred = makeBytes(60, 40);
     for (let y = 0; y < 40; y++) barred.data.fill(1, y * 60 + 30, y * 60 + 60);
-    const { level } = levelOf(planks(60, 40), disc(60, 40, 14, 20, 4), barred);
+    const { level } = await levelOf(planks(60, 40), disc(60, 40, 14, 20, 4), barred);
     for (const s of level.sources) expect((s % level.width) - patchRadius).to.be.lessThan(30);
   });
 
-  it('shrink until the hole is a few patches deep, and never let the hole bleed into its surroundings', () => {
+  it('shrink until the hole is a few patches deep, and never let the hole bleed into its surroundings', async () => {
     const picture = paint(256, 200, () => [100, 150, 200]);
     const hole = disc(256, 200, 128, 100, 50);
     for (let i = 0; i < hole.data.length; i++) if (hole.data[i]) picture.data.set([255, 0, 0], i * 4);
-    const steps = shrinkingSteps({ picture, hole, barred: null });
+    const steps = await shrinkingSteps({ picture, hole, barred: null });
     expect(steps.length).to.be.within(3, 5);
     const last = steps.at(-1)!;
     for (let i = 0; i < last.hole.data.length; i++)
@@ -53,7 +54,7 @@ describe('levels of a fill', () => {
 describe('joining copies', () => {
   it('an offset that reproduces the picture is chosen over one that is only more frequent', async () => {
     const picture = paint(90, 70, (x, y) => [(x % 18) * 12, (y % 70) * 3, 60]);
-    const { level } = levelOf(picture, disc(90, 70, 45, 35, 7));
+    const { level } = await levelOf(picture, disc(90, 70, 45, 35, 7));
     const exact = { x: 18, y: 0, share: 0.2 };
     const wrong = { x: 11, y: 0, share: 1 };
     const map = await solveShiftMap(level, [wrong, exact], 0, seededRandom(1));
@@ -65,7 +66,7 @@ describe('joining copies', () => {
       150 + 12 * Math.sin((x * Math.PI) / 5) * Math.sin((y * Math.PI) / 5);
     const lit = (x: number): number => (x < 60 ? 0.75 : 1);
     const picture = paint(140, 80, (x, y) => [texture(x, y) * lit(x), texture(x, y) * lit(x), texture(x, y) * lit(x)]);
-    const { level } = levelOf(picture, disc(140, 80, 100, 40, 14));
+    const { level } = await levelOf(picture, disc(140, 80, 100, 40, 14));
     const hole = [...level.targets].filter((t) => !level.known[t]);
     const truth = hole.map((t) => level.pixels[t * 4]!);
     const origin = new Int32Array(level.known.length).fill(-1);
@@ -94,8 +95,8 @@ describe('joining copies', () => {
     }
   });
 
-  it('use is counted per block: every target once', () => {
-    const { level } = levelOf(blotches(60, 48), disc(60, 48, 30, 24, 6));
+  it('use is counted per block: every target once', async () => {
+    const { level } = await levelOf(blotches(60, 48), disc(60, 48, 30, 24, 6));
     const field: PatchField = {
       match: new Int32Array(level.known.length),
       cost: new Float32Array(level.known.length),

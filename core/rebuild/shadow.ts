@@ -100,7 +100,8 @@ async function screened(
     anchor[i] = anchor[i]! + hold;
     wanted[i] = hold * raw[i]!;
   }
-  return new GridLaplacian(width, height, right, down, anchor).solve(wanted, undefined, 1e-3, 60, progress);
+  const grid = await GridLaplacian.over(width, height, right, down, anchor, progress);
+  return grid.solve(wanted, undefined, 1e-3, 60, progress);
 }
 
 function withoutDarkening(picture: Rgba, share: Float32Array): Rgba {

@@ -43,7 +43,9 @@ export async function solveShiftMap(
   const pixels = targets.filter((t) => !known[t]);
   const node = new Int32Array(known.length).fill(-1);
   pixels.forEach((t, k) => (node[t] = k));
+  await checkpoint(progress);
   const features = featuresOf(level);
+  await checkpoint(progress);
   const shift = offsets.map((o) => o.y * width + o.x);
   const unary = await unaryCosts(level, pixels, offsets, shift, features, progress);
   const count = offsets.length;

@@ -12,7 +12,7 @@ import { blotches, covered, disc, meanDifference, paint, planks } from './test-p
 describe('structure', () => {
   it('the offsets found are the periods of a pattern', async () => {
     const picture = paint(150, 110, (x, y) => (x % 19 < 6 || y % 23 < 5 ? [60, 60, 70] : [200, 190, 170]));
-    const { level } = makeLevel({ picture, hole: disc(150, 110, 75, 55, 14), barred: null })!;
+    const { level } = (await makeLevel({ picture, hole: disc(150, 110, 75, 55, 14), barred: null }))!;
     const offsets = await dominantOffsets(level, 8, seededRandom(2));
     expect(offsets.length).to.be.greaterThan(3);
     for (const { x, y } of offsets) {
@@ -23,7 +23,7 @@ describe('structure', () => {
 
   it('an offset that does not fit the pattern is not used, those that fit lead to known places', async () => {
     const picture = planks(120, 90);
-    const { level } = makeLevel({ picture, hole: disc(120, 90, 60, 45, 9), barred: null })!;
+    const { level } = (await makeLevel({ picture, hole: disc(120, 90, 60, 45, 9), barred: null }))!;
     const offsets = [24, -24, 48, -48].map((x) => ({ x, y: 0, share: 1 })).concat([{ x: 17, y: 3, share: 1 }]);
     const map = await solveShiftMap(level, offsets, 0, seededRandom(1));
     // 17 does not fit the planks; the others do.
