@@ -1,8 +1,10 @@
 import type { Document } from '../core/scene/document.ts';
 import type { SubjectRecipe } from '../core/scene/recipe.ts';
 import type { Edit } from '../core/scene/edit.ts';
-import { placeAt } from '../core/scene/evaluate.ts';
-import { addKey, setFraming } from '../core/scene/layer-edits.ts';
+import { placeAt } from '../core/scene/place.ts';
+import { addKey } from '../core/scene/layer-edits.ts';
+import { restFraming } from '../core/scene/shot.ts';
+import { setFraming } from '../core/scene/camera-edits.ts';
 import type { SceneName } from './scenes/index.ts';
 
 export interface DemoProject {
@@ -123,6 +125,6 @@ export const demoProjects: DemoProject[] = [
     },
     frame: { width: 1920, height: 1280, rate: 30 },
     seconds: 6,
-    finish: [() => [setFraming('shot-1', 'last', { x: 46, y: -12, size: 0.88 })]],
+    finish: [() => [setFraming('shot-1', 'last', { ...restFraming, x: 46, y: -12, size: 0.88 })]],
   },
 ];

@@ -1,7 +1,10 @@
 import { paintFrame } from '../../core/paint/painter.ts';
-import type { Surface2D } from '../../core/paint/surface.ts';
-import { emptyDocument, type Document, type Layer } from '../../core/scene/document.ts';
+import { studioOf, type Surface2D } from '../../core/paint/surface.ts';
+import { emptyDocument, type Document } from '../../core/scene/document.ts';
+import { plainLayer, type Layer } from '../../core/scene/layer.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
+
+type Picture = ImageBitmap | OffscreenCanvas;
 
 const [width, height] = [1920, 1080];
 const frames = 24;
@@ -21,15 +24,13 @@ function documentWith(layers: number): Document {
       background: null,
     });
     const layer: Layer = {
+      ...plainLayer,
       id: `l${k}`,
       name: `Layer ${k}`,
       source: { kind: 'picture', picture: `p${k}` },
-      depth: 1 + k,
-      hidden: false,
-      locked: false,
-      pivot: [width / 2, height / 2],
+      depth: { value: 1 + k },
+      pivot: { value: [width / 2, height / 2] },
       position: { value: [0, 0] },
-      scale: { value: 1 },
       rotation: {
         keys: [
           { frame: 0, value: -3 - k, easing: 'linear' },
@@ -37,8 +38,6 @@ function documentWith(layers: number): Document {
         ],
       },
       opacity: { value: 0.9 },
-      blend: 'normal',
-      fastened: null,
     };
     document.shots[0]!.layers.push(layer);
   }
@@ -57,6 +56,14 @@ export async function run(layers: number): Promise<{ ours: number[]; bare: numbe
     context.fillRect(0, 0, width, height);
     images.set(picture.file, await createImageBitmap(canvas));
   }
+  const studio = studioOf<Picture>(
+    (file) => images.get(file),
+    (w, h) => {
+      const canvas = new OffscreenCanvas(w, h);
+      return { canvas, context: canvas.getContext('2d')! as unknown as Surface2D<Picture> };
+    },
+    (image) => image,
+  );
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
   const timed = (work: () => void): number => {
     const started = performance.now();
@@ -74,14 +81,15 @@ export async function run(layers: number): Promise<{ ours: number[]; bare: numbe
         for (const draw of draws) {
           context.setTransform(...(draw.matrix as [number, number, number, number, number, number]));
           context.globalAlpha = draw.opacity;
-          context.drawImage(images.get(draw.file)!, 0, 0, draw.width, draw.height);
+          if (draw.content.kind === 'image')
+            context.drawImage(images.get(draw.content.file)!, 0, 0, draw.width, draw.height);
         }
       }),
     );
     ours.push(
       timed(() => {
         const evaluated = evaluateFrame(document, shot, frame);
-        paintFrame(context as unknown as Surface2D<ImageBitmap>, evaluated, (file) => images.get(file), {
+        paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, {
           scale: 1,
           ground: '#000000',
         });

@@ -1,8 +1,8 @@
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { expect } from 'chai';
-import type { Draw, EvaluatedFrame } from '../scene/evaluate.ts';
+import type { Draw, EvaluatedFrame } from '../scene/draw.ts';
 import { paintFrame } from './painter.ts';
-import type { Surface2D } from './surface.ts';
+import { contextOf, testStudio } from './test-studio.ts';
 
 function plain(width: number, height: number, colour: string): Canvas {
   const canvas = createCanvas(width, height);
@@ -14,21 +14,22 @@ function plain(width: number, height: number, colour: string): Canvas {
 
 const draw = (file: string, change: Partial<Draw> = {}): Draw => ({
   layer: file,
-  file,
-  clip: null,
+  content: { kind: 'image', file, clip: null, corners: null, sways: [] },
   matrix: [1, 0, 0, 1, 0, 0],
   width: 40,
   height: 30,
   opacity: 1,
   blend: 'normal',
+  blur: 0,
+  masks: null,
+  window: null,
   opaque: true,
   ...change,
 });
 
 function paint(frame: EvaluatedFrame, images: Record<string, Canvas>, scale = 1, ground: string | null = '#000000') {
   const canvas = createCanvas(Math.round(frame.width * scale), Math.round(frame.height * scale));
-  const surface = canvas.getContext('2d') as unknown as Surface2D<Canvas>;
-  const missing = paintFrame(surface, frame, (file) => images[file], { scale, ground });
+  const missing = paintFrame(contextOf(canvas), frame, testStudio(images), { scale, ground });
   const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
   const at = (x: number, y: number): number[] => [
     ...data.slice((y * canvas.width + x) * 4, (y * canvas.width + x) * 4 + 4),

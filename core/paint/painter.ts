@@ -1,6 +1,8 @@
-import type { EvaluatedFrame } from '../scene/evaluate.ts';
-import type { BlendMode } from '../scene/document.ts';
-import type { Surface2D } from './surface.ts';
+import type { BlendMode } from '../scene/blend.ts';
+import type { Draw, EvaluatedFrame } from '../scene/draw.ts';
+import { paintContent } from './content.ts';
+import { paintApart } from './apart.ts';
+import { resetContext, type Studio, type Surface2D } from './surface.ts';
 
 export interface PaintOptions {
   /** Surface pixels per frame pixel. */
@@ -12,22 +14,32 @@ export interface PaintOptions {
   ground: string | null;
 }
 
+/** What painting a list of draws needs to know beside the draws. */
+export interface PaintView {
+  scale: number;
+  x: number;
+  y: number;
+  /** Size of the frame in frame pixels. */
+  frame: { width: number; height: number };
+  /** Size of the surface in its pixels. */
+  surface: { width: number; height: number };
+  /** Files that were not there. */
+  missing: string[];
+}
+
 /**
  * Draws an evaluated frame. Preview and export both come through here, so they cannot differ.
- * @param imageOf the pixels of a file, at any resolution; a file whose pixels are not there yet is left out
- * @returns the files that were missing
+ * @param size of the surface in its pixels; when left out, that of the scaled frame
+ * @returns the files that were missing; what shows them is left out
  */
 export function paintFrame<Image>(
   surface: Surface2D<Image>,
   frame: EvaluatedFrame,
-  imageOf: (file: string) => Image | undefined,
-  options: PaintOptions,
+  studio: Studio<Image>,
+  options: PaintOptions & { size?: { width: number; height: number } },
 ): string[] {
   const { scale, x = 0, y = 0, ground } = options;
-  const missing: string[] = [];
-  surface.setTransform(1, 0, 0, 1, 0, 0);
-  surface.globalAlpha = 1;
-  surface.globalCompositeOperation = 'source-over';
+  resetContext(surface);
   const width = frame.width * scale;
   const height = frame.height * scale;
   if (ground === null) surface.clearRect(x, y, width, height);
@@ -35,25 +47,35 @@ export function paintFrame<Image>(
     surface.fillStyle = ground;
     surface.fillRect(x, y, width, height);
   }
-  surface.imageSmoothingEnabled = true;
-  // Images come at nearly the size they are drawn at, where bilinear is as good as the dearer filters.
-  surface.imageSmoothingQuality = 'low';
-  for (const draw of frame.draws) {
-    const image = imageOf(draw.file);
-    if (image === undefined) {
-      missing.push(draw.file);
+  const view: PaintView = {
+    scale,
+    x,
+    y,
+    frame,
+    surface: options.size ?? { width: Math.ceil(width), height: Math.ceil(height) },
+    missing: [],
+  };
+  paintDraws(surface, frame.draws, studio, view);
+  resetContext(surface);
+  return view.missing;
+}
+
+/** Draws one after the other, each over what is there. */
+export function paintDraws<Image>(
+  surface: Surface2D<Image>,
+  draws: readonly Draw[],
+  studio: Studio<Image>,
+  view: PaintView,
+): void {
+  for (const draw of draws) {
+    if (draw.blur > 0 || draw.masks || draw.window || draw.content.kind === 'together') {
+      paintApart(surface, draw, studio, view);
       continue;
     }
-    const [a, b, c, d, e, f] = draw.matrix;
-    surface.setTransform(a * scale, b * scale, c * scale, d * scale, e * scale + x, f * scale + y);
     surface.globalAlpha = draw.opacity;
     surface.globalCompositeOperation = operationOf(draw.blend);
-    surface.drawImage(image, 0, 0, draw.width, draw.height);
+    paintContent(surface, draw, studio, view);
   }
-  surface.setTransform(1, 0, 0, 1, 0, 0);
-  surface.globalAlpha = 1;
-  surface.globalCompositeOperation = 'source-over';
-  return missing;
 }
 
 /** Canvas has names of its own for two of the modes. */

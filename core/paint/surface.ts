@@ -1,3 +1,11 @@
+import type { Path } from '../path/path.ts';
+import type { Rgba } from '../pixels/raster.ts';
+import type { TextSource } from '../scene/draw.ts';
+
+interface Gradient2D {
+  addColorStop(at: number, colour: string): void;
+}
+
 /** The part of CanvasRenderingContext2D that painting needs; browsers and @napi-rs/canvas both have it. */
 export interface Surface2D<Image> {
   globalAlpha: number;
@@ -5,8 +13,107 @@ export interface Surface2D<Image> {
   imageSmoothingEnabled: boolean;
   imageSmoothingQuality: 'low' | 'medium' | 'high';
   fillStyle: unknown;
+  strokeStyle: unknown;
+  lineWidth: number;
+  lineJoin: string;
+  lineCap: string;
+  filter: string;
   setTransform(a: number, b: number, c: number, d: number, e: number, f: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   clearRect(x: number, y: number, width: number, height: number): void;
   drawImage(image: Image, x: number, y: number, width: number, height: number): void;
+  beginPath(): void;
+  moveTo(x: number, y: number): void;
+  bezierCurveTo(ax: number, ay: number, bx: number, by: number, x: number, y: number): void;
+  closePath(): void;
+  fill(): void;
+  stroke(): void;
+  createLinearGradient(x0: number, y0: number, x1: number, y1: number): Gradient2D;
+  createRadialGradient(x0: number, y0: number, r0: number, x1: number, y1: number, r1: number): Gradient2D;
+  getImageData(x: number, y: number, width: number, height: number): { data: Uint8ClampedArray };
+  createImageData(width: number, height: number): { data: Uint8ClampedArray };
+  putImageData(data: never, x: number, y: number): void;
+}
+
+/** A surface to paint on for a while, and the same as an image to be drawn. */
+export interface Scratch<Image> {
+  context: Surface2D<Image>;
+  image: Image;
+  width: number;
+  height: number;
+}
+
+/** Where painting gets its pixels and its paper from. */
+export interface Studio<Image> {
+  /** The pixels of a file, at any resolution; undefined while they are not there. */
+  imageOf(file: string): Image | undefined;
+  /** Pixels of an image as numbers. */
+  pixelsOf(image: Image): Rgba;
+  /** Outlines of a text layer in its own pixels; undefined while its face is not there. */
+  outlinesOf(text: TextSource): Path[] | undefined;
+  /** A clear surface of at least one pixel each way. */
+  scratch(width: number, height: number): Scratch<Image>;
+  /** Gives a surface back to be used again. */
+  release(scratch: Scratch<Image>): void;
+}
+
+interface CanvasLike {
+  width: number;
+  height: number;
+}
+
+/**
+ * A studio over any kind of canvas.
+ * @param makeCanvas a new canvas and its context
+ * @param sizeOf size of an image in pixels
+ */
+export function studioOf<Image extends object>(
+  imageOf: (file: string) => Image | undefined,
+  makeCanvas: (width: number, height: number) => { canvas: Image & CanvasLike; context: Surface2D<Image> },
+  sizeOf: (image: Image) => { width: number; height: number },
+  outlinesOf: (text: TextSource) => Path[] | undefined = () => undefined,
+): Studio<Image> {
+  const free: Scratch<Image>[] = [];
+  const read = new WeakMap<Image, Rgba>();
+  const take = (width: number, height: number): Scratch<Image> => {
+    const found = free.findIndex((s) => s.width === width && s.height === height);
+    if (found >= 0) return free.splice(found, 1)[0]!;
+    const { canvas, context } = makeCanvas(width, height);
+    return { context, image: canvas, width, height };
+  };
+  const scratch = (width: number, height: number): Scratch<Image> => {
+    const made = take(Math.max(1, Math.ceil(width)), Math.max(1, Math.ceil(height)));
+    resetContext(made.context);
+    made.context.clearRect(0, 0, made.width, made.height);
+    return made;
+  };
+  const release = (given: Scratch<Image>): void => {
+    free.push(given);
+    // Sizes change with every zoom; a few are kept, the oldest go.
+    if (free.length > 6) free.shift();
+  };
+  const pixelsOf = (image: Image): Rgba => {
+    const known = read.get(image);
+    if (known) return known;
+    const { width, height } = sizeOf(image);
+    const paper = scratch(width, height);
+    paper.context.drawImage(image, 0, 0, width, height);
+    const data = paper.context.getImageData(0, 0, width, height).data;
+    release(paper);
+    const pixels = { width, height, data };
+    read.set(image, pixels);
+    return pixels;
+  };
+  return { imageOf, pixelsOf, outlinesOf, scratch, release };
+}
+
+/** Sets a surface to how every drawing begins. */
+export function resetContext<Image>(context: Surface2D<Image>): void {
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.globalAlpha = 1;
+  context.globalCompositeOperation = 'source-over';
+  context.filter = 'none';
+  context.imageSmoothingEnabled = true;
+  // Images come at nearly the size they are drawn at, where bilinear is as good as the dearer filters.
+  context.imageSmoothingQuality = 'low';
 }

@@ -1,6 +1,13 @@
-import { evaluateFrame, frameCornersIn, pixelsOf } from './evaluate.ts';
-import type { Document, Layer, Shot } from './document.ts';
+import type { Point } from '../motion/property.ts';
+import type { Document } from './document.ts';
+import { defineEdit } from './edit.ts';
+import { evaluateFrame } from './evaluate.ts';
+import type { Layer } from './layer.ts';
+import { shotIn, layerIn } from './layer-edits.ts';
 import { invert, transform } from './matrix.ts';
+import { cameraAt, farToNear, frameCornersIn, layerMatrix, layerValue, restMatrix } from './place.ts';
+import type { Shot } from './shot.ts';
+import { boxOf } from './source-pixels.ts';
 
 /** Points along one side of the frame at which the check looks. */
 const samplesAcross = 48;
@@ -11,9 +18,9 @@ const samplesAcross = 48;
  */
 export function bareShare(document: Document, shot: Shot, frame: number): number {
   const { width, height, draws } = evaluateFrame(document, shot, frame);
-  const covers = draws
-    .filter((d) => d.opaque && d.opacity >= 1)
-    .map((d) => ({ inverse: invert(d.matrix), width: d.width, height: d.height }));
+  const opaque = draws.filter((d) => d.opaque && d.opacity >= 1);
+  if (opaque.some((d) => d.content.kind === 'flat')) return 0;
+  const covers = opaque.map((d) => ({ inverse: invert(d.matrix), width: d.width, height: d.height }));
   const samplesDown = Math.max(2, Math.round((samplesAcross * height) / width));
   let bare = 0;
   for (let j = 0; j < samplesDown; j++) {
@@ -35,21 +42,110 @@ export function bareFrames(document: Document, shot: Shot): number[] {
   return Array.from({ length: shot.length }, (_, frame) => bareShare(document, shot, frame));
 }
 
+/** Stretches of bare frames, with the worst frame of each. */
+export function bareStretches(bare: readonly number[]): { first: number; end: number; worst: number }[] {
+  const out: { first: number; end: number; worst: number }[] = [];
+  bare.forEach((share, frame) => {
+    if (share <= 0) return;
+    const last = out.at(-1);
+    if (last?.end !== frame) out.push({ first: frame, end: frame + 1, worst: frame });
+    else {
+      last.end = frame + 1;
+      if (share > bare[last.worst]!) last.worst = frame;
+    }
+  });
+  return out;
+}
+
+/** The layer that is meant to fill the frame: the farthest whole picture that is shown. */
+export function toBlame(shot: Shot, frame: number): Layer | null {
+  const whole = farToNear(shot.layers, frame).filter(
+    ({ source, hidden, opacity }) =>
+      !hidden &&
+      (source.kind === 'background' || source.kind === 'picture') &&
+      !('value' in opacity && opacity.value < 1),
+  );
+  return whole[0] ?? null;
+}
+
 /**
  * The smallest factor by which `layer` must be enlarged about its pivot so that it covers the frame in every frame of the
  * shot; 1 when it already does. Exact for each frame: the frame's corners are taken back into the layer, where enlarging
  * by k shrinks their distance from the pivot by k.
  */
 export function enlargementToCover(document: Document, shot: Shot, layer: Layer): number {
-  const pixels = pixelsOf(document, layer.source);
-  if (!pixels) return 1;
-  const [px, py] = layer.pivot;
+  const box = boxOf(document, layer);
+  if (!box) return 1;
   let factor = 1;
-  for (const [u, v] of frameCornersIn(document, shot, layer)) {
-    const roomX = u < px ? px - pixels.x : pixels.x + pixels.width - px;
-    const roomY = v < py ? py - pixels.y : pixels.y + pixels.height - py;
-    if (roomX <= 0 || roomY <= 0) return Infinity;
-    factor = Math.max(factor, Math.abs(u - px) / roomX, Math.abs(v - py) / roomY);
+  for (let frame = 0; frame < shot.length; frame++) {
+    const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
+    if (!matrix) continue;
+    const [px, py] = layerValue(shot, layer, 'pivot', frame);
+    const back = invert(matrix);
+    for (const x of [0, document.frame.width]) {
+      for (const y of [0, document.frame.height]) {
+        const [u, v] = transform(back, x, y);
+        const roomX = u < px ? px - box.x : box.x + box.width - px;
+        const roomY = v < py ? py - box.y : box.y + box.height - py;
+        if (roomX <= 0 || roomY <= 0) return Infinity;
+        factor = Math.max(factor, Math.abs(u - px) / roomX, Math.abs(v - py) / roomY);
+      }
+    }
   }
   return factor;
 }
+
+/**
+ * The shortest way by which `layer` must be moved so that it covers the frame in every frame of the shot, in frame
+ * pixels at rest; null when no place does. Exact while its scale and rotation stand still.
+ */
+export function shiftToCover(document: Document, shot: Shot, layer: Layer): Point | null {
+  const box = boxOf(document, layer);
+  if (!box) return null;
+  const [us, vs]: [number[], number[]] = [[], []];
+  for (const [u, v] of frameCornersIn(document, shot, layer)) {
+    us.push(u);
+    vs.push(v);
+  }
+  const needed = (values: number[], start: number, length: number): number | null => {
+    const [low, high] = [Math.min(...values), Math.max(...values)];
+    if (high - low > length) return null;
+    // A hair inside, so that rounding shows no line at the border.
+    const room = Math.min(0.5, (length - (high - low)) / 2);
+    if (low < start) return start - low + room;
+    return high > start + length ? start + length - high - room : 0;
+  };
+  const du = needed(us, box.x, box.width);
+  const dv = needed(vs, box.y, box.height);
+  if (du === null || dv === null) return null;
+  // The frame's corners must lie (du, dv) further in the picture, so the picture goes the other way.
+  const [a, b, c, d] = restMatrix(document, shot, layer, 0);
+  return [-(a * du + c * dv), -(b * du + d * dv)];
+}
+
+/** Enlarges a layer about its pivot just enough that it covers the frame in every frame of the shot. */
+export const enlargeToCover = defineEdit('Enlarge to cover', (draft, shotId: string, layerId: string) => {
+  const shot = shotIn(draft, shotId);
+  const layer = layerIn(draft, shotId, layerId);
+  const factor = enlargementToCover(draft, shot, layer);
+  if (factor <= 1 || !Number.isFinite(factor)) return;
+  // A hair more than exact, so that rounding in the painter cannot show a line at the border.
+  const k = factor * 1.002;
+  layer.scale =
+    'value' in layer.scale
+      ? { ...layer.scale, value: layer.scale.value * k }
+      : { ...layer.scale, keys: layer.scale.keys.map((key) => ({ ...key, value: key.value * k })) };
+});
+
+/** Moves a layer just enough that it covers the frame in every frame of the shot. */
+export const moveToCover = defineEdit('Move to cover', (draft, shotId: string, layerId: string) => {
+  const shot = shotIn(draft, shotId);
+  const layer = layerIn(draft, shotId, layerId);
+  const way = shiftToCover(draft, shot, layer);
+  if (!way) return;
+  const moved = ([x, y]: Point): Point => [x + way[0], y + way[1]];
+  layer.position =
+    'value' in layer.position
+      ? { ...layer.position, value: moved(layer.position.value) }
+      : { ...layer.position, keys: layer.position.keys.map((key) => ({ ...key, value: moved(key.value) })) };
+});

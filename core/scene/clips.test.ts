@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { emptyDocument, filesOf, untouched, type Document } from './document.ts';
-import { evaluateFrame, stillOf } from './evaluate.ts';
+import { evaluateFrame } from './evaluate.ts';
+import { stillOf } from './source-pixels.ts';
 import { setBlend } from './layer-edits.ts';
 import { asHung, hangPicture, liftOut } from './lift-edit.ts';
 import { addPicture, addPiece, addRest, canBeCopied, copyRecipe, setCare, setRecipe } from './project-edits.ts';
@@ -27,14 +28,18 @@ const lift = liftOut({
   steps: [],
   backgroundLayer: 'x',
 });
-const drawn = (document: Document, frame: number) =>
-  evaluateFrame(document, document.shots[0]!, frame).draws.find((draw) => draw.layer === 'lit')!;
+const shown = (document: Document, frame: number, layer = 'lit') => {
+  const draw = evaluateFrame(document, document.shots[0]!, frame).draws.find((d) => d.layer === layer)!;
+  if (draw.content.kind !== 'image') throw new Error('a clip is an image');
+  return { ...draw, ...draw.content };
+};
+const drawn = (document: Document, frame: number) => shown(document, frame);
 
 describe('clips on the Stage', () => {
   it('show the frame that their own rate gives for the playhead, and begin again', () => {
     const document = lift.apply(start());
-    const shown = [0, 2, 3, 30, 59, 60, 149].map((frame) => drawn(document, frame).clip!.index);
-    expect(shown).to.deep.equal([0, 0, 1, 12, 23, 0, 11]);
+    const indices = [0, 2, 3, 30, 59, 60, 149].map((frame) => drawn(document, frame).clip!.index);
+    expect(indices).to.deep.equal([0, 0, 1, 12, 23, 0, 11]);
     expect(drawn(document, 30)).to.deep.include({ width: 320, height: 180, opaque: false });
     expect(drawn(document, 30).clip!.piece!.id).to.equal('piece');
   });
@@ -49,7 +54,7 @@ describe('clips on the Stage', () => {
 
   it('show whole where nothing was cut out of them, and hide what is behind', () => {
     const document = hangPicture('sparks', 'whole').apply(start());
-    const draw = evaluateFrame(document, document.shots[0]!, 6).draws.find((d) => d.layer === 'whole')!;
+    const draw = shown(document, 6, 'whole');
     expect(draw.clip).to.deep.equal({ file: hash('b'), index: 2, rate: 12, piece: null });
     expect(draw.opaque).to.equal(true);
   });

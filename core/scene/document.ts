@@ -1,17 +1,14 @@
 import { z } from 'zod';
 import { noCare } from '../cut/edge-care.ts';
-import { easingSchema } from '../motion/easing.ts';
-import { numberPropertySchema, pointPropertySchema } from '../motion/property.ts';
 import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
 import { filesOfRecipe } from './recipe-steps.ts';
 import { alphaMarkSchema, careSchema, recipeSchema } from './recipe.ts';
-import { fileHash, id, name, pointSchema, rectSchema, size } from './schema-parts.ts';
+import { fileHash, id, name, rectSchema, size } from './schema-parts.ts';
+import { limits, plainShot, shotSchema, type Shot } from './shot.ts';
 import { upgraded } from './upgrade.ts';
 
 /** The version this code writes. */
-export const documentVersion = 3;
-
-export const limits = { edge: 8192, frames: 3600, rate: 120 } as const;
+export const documentVersion = 4;
 
 const pictureSchema = z.object({
   id,
@@ -41,87 +38,6 @@ const pieceSchema = z.object({
   touches: z.array(touchSchema),
 });
 
-/** The blend modes of W3C Compositing and Blending, and its additive operator. */
-export const blendModes = [
-  'normal',
-  'multiply',
-  'screen',
-  'overlay',
-  'darken',
-  'lighten',
-  'color-dodge',
-  'color-burn',
-  'hard-light',
-  'soft-light',
-  'difference',
-  'exclusion',
-  'hue',
-  'saturation',
-  'color',
-  'luminosity',
-  'plus-lighter',
-] as const;
-const blendSchema = z.enum(blendModes);
-export type BlendMode = z.infer<typeof blendSchema>;
-
-const sourceSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('piece'), piece: id }),
-  z.object({ kind: z.literal('background'), picture: id }),
-  z.object({ kind: z.literal('picture'), picture: id }),
-]);
-
-/**
- * How a layer follows another: `follow` of the other's way from its place at fastening, sideways and up or down. As the
- * other rises by the height of the frame, the layer loses `fade` of its opacity and `shrink` of its size.
- */
-const fastenedSchema = z.object({
-  to: id,
-  place: pointSchema,
-  follow: pointSchema,
-  fade: z.number().min(0).max(10),
-  shrink: z.number().min(0).max(10),
-});
-
-const layerSchema = z.object({
-  id,
-  name,
-  source: sourceSchema,
-  /** Distance from the lens; larger is further. */
-  depth: z.number().min(0.2).max(100),
-  hidden: z.boolean(),
-  locked: z.boolean(),
-  /** The point of the source, in its pixels, that position names and rotation and scale keep in place. */
-  pivot: z.tuple([z.number(), z.number()]),
-  /** Where the pivot is at rest, in frame pixels from the centre of the frame. */
-  position: pointPropertySchema,
-  /** Frame pixels per source pixel. */
-  scale: numberPropertySchema,
-  /** Degrees, clockwise. */
-  rotation: numberPropertySchema,
-  /** 0..1 */
-  opacity: numberPropertySchema,
-  blend: blendSchema,
-  fastened: fastenedSchema.nullable(),
-});
-
-const framingSchema = z.object({ x: z.number(), y: z.number(), size: z.number().min(0.05).max(4) });
-
-const shotSchema = z.object({
-  id,
-  name,
-  /** Number of frames. */
-  length: z.number().int().min(1).max(limits.frames),
-  camera: z.object({
-    /** The plane on which the Framings are drawn. */
-    depth: z.number().min(0.2).max(100),
-    first: framingSchema,
-    last: framingSchema,
-    easing: easingSchema,
-  }),
-  /** Nearest first where depths are equal. */
-  layers: z.array(layerSchema),
-});
-
 export const documentSchema = z
   .object({
     version: z.literal(documentVersion),
@@ -143,20 +59,12 @@ export const documentSchema = z
       if (!pictures.has(piece.picture)) complain(`piece ${piece.id} has no picture`);
       if (piece.recipe.kind === 'shadow' && !pieces.has(piece.recipe.of)) complain(`shadow ${piece.id} has no piece`);
     }
-    for (const shot of document.shots) {
-      const layers = new Set(shot.layers.map((l) => l.id));
-      for (const { id: layer, source, fastened } of shot.layers) {
-        if (fastened && (!layers.has(fastened.to) || fastened.to === layer))
-          complain(`layer ${layer} is fastened to nothing`);
-        const known = source.kind === 'piece' ? pieces.has(source.piece) : pictures.has(source.picture);
-        if (!known) complain(`layer ${layer} has no source`);
-      }
-    }
+    for (const shot of document.shots) checkShot(shot, pictures, pieces, complain);
     const ids = [
       ...document.pictures,
       ...document.pieces,
       ...document.shots,
-      ...document.shots.flatMap((s) => s.layers),
+      ...document.shots.flatMap((s) => [...s.layers, ...s.layers.flatMap((l) => l.sways), ...s.poses]),
     ].map((x) => x.id);
     if (new Set(ids).size !== ids.length) complain('two things have the same id');
   });
@@ -167,10 +75,42 @@ export type Piece = z.infer<typeof pieceSchema>;
 
 /** What every new piece begins with beside its recipe. */
 export const untouched = { cutout: null, care: noCare, marks: [], touches: [] };
-export type Shot = z.infer<typeof shotSchema>;
-export type Layer = z.infer<typeof layerSchema>;
-export type LayerSource = z.infer<typeof sourceSchema>;
-export type Framing = z.infer<typeof framingSchema>;
+
+/** Says what a shot's layers name that is not there. */
+function checkShot(
+  shot: Shot,
+  pictures: ReadonlySet<string>,
+  pieces: ReadonlySet<string>,
+  complain: (message: string) => void,
+): void {
+  const layers = new Map(shot.layers.map((l) => [l.id, l]));
+  const sways = new Set(shot.layers.flatMap((l) => l.sways.map((s) => s.id)));
+  for (const { id: layer, source, fastened, group, window, timing, sways: own, points, colour } of shot.layers) {
+    const other = (there: string | null | undefined, what: string): void => {
+      if (there && (!layers.has(there) || there === layer)) complain(`layer ${layer} ${what} nothing`);
+    };
+    other(fastened?.to, 'is fastened to');
+    other(window?.to, 'is seen through');
+    other(timing.like, 'has the timing of');
+    if (group && layers.get(group)?.source.kind !== 'group') complain(`layer ${layer} is in no group`);
+    if (inRing(layers, layer)) complain(`group ${layer} is inside itself`);
+    for (const sway of own) if (sway.like && !sways.has(sway.like)) complain(`sway ${sway.id} is like nothing`);
+    if (source.kind === 'piece' && !pieces.has(source.piece)) complain(`layer ${layer} has no source`);
+    if ((source.kind === 'picture' || source.kind === 'background') && !pictures.has(source.picture))
+      complain(`layer ${layer} has no source`);
+    if ((source.kind === 'shape') !== (points !== null)) complain(`layer ${layer} has no points`);
+    if (['shape', 'text', 'colour'].includes(source.kind) && !colour) complain(`layer ${layer} has no colour`);
+  }
+}
+
+function inRing(layers: ReadonlyMap<string, { group: string | null }>, id: string): boolean {
+  const seen = new Set<string>();
+  for (let at: string | null | undefined = id; at; at = layers.get(at)?.group) {
+    if (seen.has(at)) return true;
+    seen.add(at);
+  }
+  return false;
+}
 
 /** Thrown when a stored or received value is not a document this version can open. */
 export class UnreadableDocument extends Error {
@@ -205,8 +145,7 @@ export function emptyDocument(
         id: shotId,
         name: 'Shot 1',
         length: Math.max(1, Math.round(seconds * frame.rate)),
-        camera: { depth: 3, first: { x: 0, y: 0, size: 1 }, last: { x: 0, y: 0, size: 1 }, easing: 'ease-in-out' },
-        layers: [],
+        ...plainShot,
       },
     ],
   };

@@ -1,173 +1,18 @@
-import { cameraOfFraming, viewOfPlane, type Camera } from '../depth/camera.ts';
-import { ease } from '../motion/easing.ts';
-import { valueAt, type Point } from '../motion/property.ts';
-import type { BlendMode, Document, Layer, LayerSource, Picture, Piece, Shot } from './document.ts';
-import { compose, invert, transform, type Matrix } from './matrix.ts';
-import { currentPlate } from './plate.ts';
+import { circleOfConfusion, viewOfPlane, type Camera } from '../depth/camera.ts';
+import type { Document } from './document.ts';
+import type { Content, Draw, DrawWindow, EvaluatedFrame, SwayNow } from './draw.ts';
+import type { Layer, Sway } from './layer.ts';
+import { compose, transform, type Matrix } from './matrix.ts';
+import { cameraAt, farToNear, heldFrame, layerMatrix, layerValue, standingOf } from './place.ts';
+import { boundsOfPoints, pathOfNumbers } from './points.ts';
+import type { Shot } from './shot.ts';
+import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
 
-/** One picture to draw: the source's pixels through `matrix` into frame pixels, origin at the frame's top left corner. */
-export interface Draw {
-  layer: string;
-  /** Hash of the file whose pixels are drawn; for a frame of a clip a name of its own. */
-  file: string;
-  clip: ClipFrame | null;
-  /** Maps pixels of the file to frame pixels. */
-  matrix: Matrix;
-  /** Size of the file in pixels. */
-  width: number;
-  height: number;
-  opacity: number;
-  blend: BlendMode;
-  /** Whether every pixel hides what is behind it. */
-  opaque: boolean;
-}
-
-/** A frame ready to be painted, far things first. */
-export interface EvaluatedFrame {
-  width: number;
-  height: number;
-  draws: Draw[];
-}
-
-/** One frame of a clip, and the piece that is cut out of it; null shows the whole frame. */
-export interface ClipFrame {
-  file: string;
-  index: number;
-  rate: number;
-  piece: Piece | null;
-}
-
-/** Where a source's pixels come from and where they lie in the picture they belong to; null while it has none. */
-export interface SourcePixels {
-  file: string;
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-  opaque: boolean;
-  clip: ClipFrame | null;
-}
-
-/** @param frame of the shot, which decides what a clip shows */
-export function pixelsOf(document: Document, source: LayerSource, frame = 0): SourcePixels | null {
-  if (source.kind === 'piece') {
-    const piece = document.pieces.find((p) => p.id === source.piece);
-    if (!piece?.cutout) return null;
-    const picture = document.pictures.find((p) => p.id === piece.picture);
-    if (picture?.clip) return clipPixels(document, picture, piece, frame);
-    return { file: piece.cutout.file, ...piece.cutout.bounds, opaque: false, clip: null };
-  }
-  const picture = document.pictures.find((p) => p.id === source.picture);
-  if (!picture) return null;
-  if (source.kind === 'background' && picture.background) {
-    const { file, bounds } = currentPlate(picture.background);
-    return { file, ...bounds, opaque: true, clip: null };
-  }
-  if (picture.clip) return clipPixels(document, picture, null, frame);
-  // Before anything was lifted the background is the picture itself.
-  const { width, height, file } = picture;
-  return { x: 0, y: 0, width, height, opaque: true, file, clip: null };
-}
-
-/** The stored still by which a source is recognised in lists; of a clip its first frame, or the piece as it was lifted. */
-export function stillOf(document: Document, source: LayerSource): string | null {
-  const pixels = pixelsOf(document, source);
-  if (!pixels?.clip) return pixels?.file ?? null;
-  if (pixels.clip.piece) return pixels.clip.piece.cutout!.file;
-  return document.pictures.find((p) => p.original === pixels.clip!.file)!.file;
-}
-
-/** A clip runs from the first frame of the shot at its own rate, and begins again when it is over. */
-function clipPixels(document: Document, picture: Picture, piece: Piece | null, frame: number): SourcePixels {
-  const { frames, rate } = picture.clip!;
-  // A hair more than exact: a frame that begins just now must not be missed by rounding.
-  const index = Math.floor((frame * rate) / document.frame.rate + 1e-6) % frames;
-  const file = `${picture.original}@${index}${piece ? `:${wayOf(piece)}` : ''}`;
-  const { width, height } = picture;
-  const clip = { file: picture.original, index, rate, piece };
-  return { file, x: 0, y: 0, width, height, opaque: !piece, clip };
-}
-
-/** How a piece is found, in one word, made once for every state of it. */
-const ways = new WeakMap<Piece, string>();
-function wayOf(piece: Piece): string {
-  const known = ways.get(piece) ?? JSON.stringify([piece.recipe, piece.care, piece.marks]);
-  ways.set(piece, known);
-  return known;
-}
-
-/** The camera at a frame: on its way from the first Framing to the last. */
-export function cameraAt(shot: Shot, frame: number): Camera {
-  const { first, last, easing, depth } = shot.camera;
-  const share = ease(easing, shot.length > 1 ? frame / (shot.length - 1) : 0);
-  const mix = (a: number, b: number): number => a + (b - a) * share;
-  return cameraOfFraming({ x: mix(first.x, last.x), y: mix(first.y, last.y), size: mix(first.size, last.size) }, depth);
-}
-
-/** Where a layer's own position property puts its pivot at a frame. */
-export const placeAt = (layer: Layer, frame: number): Point => valueAt(layer.position, frame);
-
-/** What following another layer adds to a layer at a frame. */
-interface Following {
-  move: Point;
-  scale: number;
-  opacity: number;
-}
-
-const alone: Following = { move: [0, 0], scale: 1, opacity: 1 };
-
-/** Follows chains of fastened layers; a ring of them stops where it closes. */
-export function followingAt(
-  shot: Shot,
-  layer: Layer,
-  frame: number,
-  height: number,
-  seen = new Set<string>(),
-): Following {
-  const { fastened } = layer;
-  const owner = fastened && !seen.has(layer.id) ? shot.layers.find((l) => l.id === fastened.to) : undefined;
-  if (!fastened || !owner) return alone;
-  const theirs = followingAt(shot, owner, frame, height, new Set(seen).add(layer.id));
-  const [x, y] = placeAt(owner, frame);
-  const way: Point = [x + theirs.move[0] - fastened.place[0], y + theirs.move[1] - fastened.place[1]];
-  const risen = Math.max(0, -way[1] / height);
-  return {
-    move: [way[0] * fastened.follow[0], way[1] * fastened.follow[1]],
-    scale: Math.max(0.02, 1 - fastened.shrink * risen),
-    opacity: Math.max(0, 1 - fastened.fade * risen),
-  };
-}
-
-/** Maps picture pixels of a layer's source to frame pixels around the frame's centre, as it looks at rest. */
-export function restMatrix(layer: Layer, frame: number, following = alone): Matrix {
-  const place = valueAt(layer.position, frame);
-  const x = place[0] + following.move[0];
-  const y = place[1] + following.move[1];
-  const scale = valueAt(layer.scale, frame) * following.scale;
-  const angle = (valueAt(layer.rotation, frame) * Math.PI) / 180;
-  const cos = Math.cos(angle) * scale;
-  const sin = Math.sin(angle) * scale;
-  return compose([cos, sin, -sin, cos, x, y], [1, 0, 0, 1, -layer.pivot[0], -layer.pivot[1]]);
-}
-
-/** Maps picture pixels of a layer's source to frame pixels from the top left; null when it is at or behind the lens. */
-export function layerMatrix(
-  document: Document,
-  shot: Shot,
-  layer: Layer,
-  camera: Camera,
-  frame: number,
-): Matrix | null {
-  const view = viewOfPlane(camera, layer.depth);
-  if (!view) return null;
-  const { width, height } = document.frame;
-  const seen: Matrix = [view.scale, 0, 0, view.scale, view.x + width / 2, view.y + height / 2];
-  return compose(seen, restMatrix(layer, frame, followingAt(shot, layer, frame, height)));
-}
-
-/** Layers from far to near; of equal depths the one listed first is nearer. */
-export function farToNear(layers: readonly Layer[]): Layer[] {
-  return [...layers].reverse().sort((a, b) => b.depth - a.depth);
+interface Moment {
+  document: Document;
+  shot: Shot;
+  frame: number;
+  camera: Camera;
 }
 
 /** What a shot looks like at a frame. Same document and frame, same draws. */
@@ -177,36 +22,169 @@ export function evaluateFrame(
   frame: number,
   camera = cameraAt(shot, frame),
 ): EvaluatedFrame {
-  const draws: Draw[] = [];
-  for (const layer of farToNear(shot.layers)) {
-    if (layer.hidden) continue;
-    const following = followingAt(shot, layer, frame, document.frame.height);
-    const opacity = Math.max(0, Math.min(1, valueAt(layer.opacity, frame) * following.opacity));
-    const pixels = pixelsOf(document, layer.source, frame);
-    const matrix = layerMatrix(document, shot, layer, camera, frame);
-    if (!pixels || !matrix || opacity === 0) continue;
-    draws.push({
-      layer: layer.id,
-      file: pixels.file,
-      clip: pixels.clip,
-      matrix: compose(matrix, [1, 0, 0, 1, pixels.x, pixels.y]),
-      width: pixels.width,
-      height: pixels.height,
-      opacity,
-      blend: layer.blend,
-      opaque: pixels.opaque && layer.blend === 'normal',
-    });
-  }
-  return { width: document.frame.width, height: document.frame.height, draws };
+  const { width, height } = document.frame;
+  const solo = shot.layers.some((layer) => layer.solo);
+  const shown = (layer: Layer): boolean => !layer.hidden && (!solo || layer.solo || inSolo(shot, layer));
+  return { width, height, draws: drawsOf({ document, shot, frame, camera }, null, shown) };
 }
 
-/** The frame's four corners in the pixels of a layer's source, frame by frame; frames behind the lens are left out. */
-export function* frameCornersIn(document: Document, shot: Shot, layer: Layer): Generator<Point> {
-  const { width, height } = document.frame;
-  for (let frame = 0; frame < shot.length; frame++) {
-    const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
-    if (!matrix) continue;
-    const back = invert(matrix);
-    for (const x of [0, width]) for (const y of [0, height]) yield transform(back, x, y);
+/** Whether a layer is shown because its group, or a layer in it, is the only one to be shown. */
+function inSolo(shot: Shot, layer: Layer): boolean {
+  const group = layer.group && shot.layers.find((l) => l.id === layer.group);
+  if (group && (group.solo || inSolo(shot, group))) return true;
+  return (
+    layer.source.kind === 'group' && shot.layers.some((l) => l.group === layer.id && (l.solo || holdsSolo(shot, l)))
+  );
+}
+
+const holdsSolo = (shot: Shot, layer: Layer): boolean =>
+  shot.layers.some((l) => l.group === layer.id && (l.solo || holdsSolo(shot, l)));
+
+function drawsOf(moment: Moment, group: string | null, shown: (layer: Layer) => boolean): Draw[] {
+  const members = moment.shot.layers.filter((layer) => layer.group === group);
+  return farToNear(members, moment.frame).flatMap((layer) =>
+    shown(layer) ? drawOf(moment, layer, shown, new Set()) : [],
+  );
+}
+
+/** The draws of one layer: none while it is not there, several for a group that needs no picture of its own. */
+function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, seen: ReadonlySet<string>): Draw[] {
+  const { document, shot, frame, camera } = moment;
+  const { first, end } = barOf(shot, layer);
+  if (frame < first || frame >= end || layer.source.kind === 'carrier') return [];
+  const { opacity } = standingOf(shot, layer, frame, document.frame.height);
+  const matrix = layerMatrix(document, shot, layer, camera, frame);
+  if (!matrix || opacity <= 0) return [];
+  const made = contentOf(moment, layer, shown);
+  if (!made) return [];
+  const { content, box } = made;
+  const blur = blurOf(moment, layer);
+  const window = windowOf(moment, layer, seen);
+  const plain = blur === 0 && !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
+  if (content.kind === 'together' && plain) return content.draws;
+  const still = content.kind !== 'image' || (content.sways.length === 0 && !content.corners);
+  return [
+    {
+      layer: layer.id,
+      content,
+      matrix: content.kind === 'flat' || content.kind === 'together' ? [1, 0, 0, 1, 0, 0] : movedBy(matrix, box),
+      width: box.width,
+      height: box.height,
+      opacity: Math.min(1, opacity),
+      blend: layer.blend,
+      blur,
+      masks: layer.masks.length > 0 ? { shapes: layer.masks, matrix } : null,
+      window,
+      opaque: made.opaque && still && plain,
+    },
+  ];
+}
+
+const movedBy = (matrix: Matrix, { x, y }: SourceBox): Matrix => compose(matrix, [1, 0, 0, 1, x, y]);
+
+/** What a layer shows, in which box of its source, and whether all of the box is covered. */
+function contentOf(
+  moment: Moment,
+  layer: Layer,
+  shown: (layer: Layer) => boolean,
+): { content: Content; box: SourceBox; opaque: boolean } | null {
+  const { document, shot, frame } = moment;
+  const { source } = layer;
+  const frameBox = { x: 0, y: 0, width: document.frame.width, height: document.frame.height };
+  const colour = layer.colour ? layerValue(shot, layer, 'colour', frame) : [0, 0, 0, 1];
+  if (source.kind === 'colour')
+    return { content: { kind: 'flat', colour }, box: frameBox, opaque: (colour[3] ?? 1) >= 1 };
+  if (source.kind === 'group') {
+    const draws = drawsOf(moment, layer.id, shown);
+    return draws.length > 0 ? { content: { kind: 'together', draws }, box: frameBox, opaque: false } : null;
   }
+  if (source.kind === 'text')
+    return { content: { kind: 'text', text: source, colour }, box: { x: 0, y: 0, ...source.box }, opaque: false };
+  if (source.kind === 'shape') {
+    const { closed, filled, gradient, stroke } = source;
+    const path = pathOfNumbers(layerValue(shot, layer, 'points', frame), closed);
+    const box = boundsOfPoints(layer.points!, source, heldFrame(layer, frame));
+    const content: Content = { kind: 'shape', path, fill: filled ? colour : null, gradient, stroke, box };
+    return { content, box: { ...box, x: 0, y: 0 }, opaque: false };
+  }
+  const pixels = pixelsOf(document, source, { frame: heldFrame(layer, frame), timing: layer.timing });
+  if (!pixels) return null;
+  const corners = layer.corners ? layerValue(shot, layer, 'corners', frame) : null;
+  const content: Content = {
+    kind: 'image',
+    file: pixels.file,
+    clip: pixels.clip,
+    corners: corners?.some((v) => v !== 0) ? corners : null,
+    sways: swaysOf(moment, layer, pixels),
+  };
+  return { content, box: pixels, opaque: pixels.opaque };
+}
+
+function swaysOf({ shot, frame }: Moment, layer: Layer, pixels: SourceBox): SwayNow[] {
+  return layer.sways.flatMap((sway) => {
+    const settings = settingsOf(shot, sway);
+    if (settings.strength === 0) return [];
+    const { soft, direction, size, strength, pinned, shade, loops } = settings;
+    const period = loops ? shot.length / Math.max(1, Math.round(shot.length / settings.period)) : settings.period;
+    const turn = heldFrame(layer, frame) / period + sway.phase;
+    const region = sway.region
+      ? { ...sway.region, x: sway.region.x - pixels.x, y: sway.region.y - pixels.y }
+      : { form: 'rectangle' as const, x: 0, y: 0, width: pixels.width, height: pixels.height };
+    return [{ region, whole: !sway.region, soft, direction, size, strength, pinned, shade, turn }];
+  });
+}
+
+/** A sway's settings: its own, or those of the one it is like. */
+export function settingsOf(shot: Shot, sway: Sway, seen = new Set<string>()): Sway {
+  if (!sway.like || seen.has(sway.id)) return sway;
+  const like = shot.layers.flatMap((l) => l.sways).find((s) => s.id === sway.like);
+  return like ? settingsOf(shot, like, new Set(seen).add(sway.id)) : sway;
+}
+
+/** The layer's own blur as large as its plane is seen, and what its distance from the focus adds. */
+function blurOf({ shot, frame, camera }: Moment, layer: Layer): number {
+  const own = Math.max(0, layerValue(shot, layer, 'blur', frame));
+  const { focus } = camera;
+  if (own === 0 && !focus) return 0;
+  const depth = layerValue(shot, layer, 'depth', frame);
+  const scale = viewOfPlane(camera, depth)?.scale ?? 1;
+  // A group's members are each as far away as they are.
+  if (!focus || layer.source.kind === 'group' || layer.source.kind === 'colour') return own * scale;
+  const circle = circleOfConfusion(depth - camera.z, focus.depth - camera.z, focus.aperture);
+  // An even disc spreads a quarter of its diameter, as a standard deviation.
+  const spread = Math.hypot(own * scale, circle / 4);
+  return spread < 0.15 ? 0 : spread;
+}
+
+function windowOf(moment: Moment, layer: Layer, seen: ReadonlySet<string>): DrawWindow | null {
+  const { window } = layer;
+  const other = window && moment.shot.layers.find((l) => l.id === window.to);
+  if (!window || !other || seen.has(layer.id)) return null;
+  const { document, shot, camera, frame } = moment;
+  // A window may be hidden itself and still be looked through.
+  const matte = drawOf(moment, other, (l) => !l.hidden || l.id === other.id, new Set(seen).add(layer.id));
+  const matrix = layerMatrix(document, shot, other, camera, frame);
+  const free = window.free && matrix ? freeLine(window.free, matrix) : null;
+  return { matte, how: window.how, by: window.by, free };
+}
+
+function freeLine(
+  { at, angle, soft }: NonNullable<NonNullable<Layer['window']>['free']>,
+  matrix: Matrix,
+): NonNullable<DrawWindow['free']> {
+  const [x, y] = transform(matrix, ...at);
+  const radians = (angle * Math.PI) / 180;
+  // The line itself is carried over by the matrix; the free side is at right angles to it there.
+  const [a, b, c, d] = matrix;
+  const [lx, ly] = [-Math.sin(radians), Math.cos(radians)];
+  const along: [number, number] = [a * lx + c * ly, b * lx + d * ly];
+  const length = Math.hypot(...along) || 1;
+  const side = a * d - b * c < 0 ? -1 : 1;
+  return {
+    x,
+    y,
+    dx: (side * along[1]) / length,
+    dy: (-side * along[0]) / length,
+    soft: soft * Math.sqrt(Math.abs(a * d - b * c)),
+  };
 }

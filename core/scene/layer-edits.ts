@@ -1,25 +1,40 @@
-import { withKey, withKeyMoved, withoutKey, withValueAt, type Point, type Property } from '../motion/property.ts';
+import { withKey, withKeyMoved, withoutKey, withValueAt } from '../motion/keys.ts';
+import { mapped, valueAt, type Property, type PropertyValue } from '../motion/property.ts';
 import type { Easing } from '../motion/easing.ts';
-import { enlargementToCover } from './bare.ts';
-import type { BlendMode, Document, Framing, Layer } from './document.ts';
+import type { BlendMode } from './blend.ts';
+import type { Document } from './document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
-import { placeAt } from './evaluate.ts';
+import type { Animated, AnimatedValue, Fastening, Layer } from './layer.ts';
+import { standingOf } from './place.ts';
 import { dropLayers } from './project-edits.ts';
-
-/** The properties of a layer that can have keys. */
-export const animated = ['position', 'scale', 'rotation', 'opacity'] as const;
-export type Animated = (typeof animated)[number];
-export type AnimatedValue<P extends Animated> = P extends 'position' ? Point : number;
+import type { Shot } from './shot.ts';
 
 export const propertyNames: Record<Animated, string> = {
   position: 'Position',
+  depth: 'Depth',
   scale: 'Scale',
   rotation: 'Rotation',
+  pivot: 'Pivot',
   opacity: 'Opacity',
+  blur: 'Blur',
+  corners: 'Corners',
+  colour: 'Colour',
+  points: 'Points',
 };
 
-function layerIn(document: Document, shotId: string, layerId: string): Layer {
-  return find(find(document.shots, 'shot', shotId).layers, 'layer', layerId);
+export function shotIn(document: Document, shotId: string): Shot {
+  return find(document.shots, 'shot', shotId);
+}
+
+export function layerIn(document: Document, shotId: string, layerId: string): Layer {
+  return find(shotIn(document, shotId).layers, 'layer', layerId);
+}
+
+/** Changes settings of a layer that have no keys; `name` is what the user did. */
+export function setLayer(name: string, shot: string, layer: string, change: Partial<Layer>): Edit {
+  return defineEdit(name, (draft: Document) => {
+    Object.assign(layerIn(draft, shot, layer), change);
+  })();
 }
 
 export const renameLayer = defineEdit('Rename layer', (draft, shot: string, layer: string, name: string) => {
@@ -27,9 +42,55 @@ export const renameLayer = defineEdit('Rename layer', (draft, shot: string, laye
   found.name = name.trim() || found.name;
 });
 
-export const setDepth = defineEdit('Change depth', (draft, shot: string, layer: string, depth: number) => {
-  layerIn(draft, shot, layer).depth = Math.max(0.2, Math.min(100, depth));
-});
+/**
+ * Takes a layer to another distance, with what is fastened to it there and what is in it. At rest nothing moves, unless
+ * `really`: then it grows smaller as it goes away, as a thing would.
+ */
+export const setDepth = defineEdit(
+  'Change depth',
+  (draft, shotId: string, layerId: string, wanted: number, at?: number, really?: boolean) => {
+    const frame = at ?? 0;
+    const shot = shotIn(draft, shotId);
+    const depth = clampDepth(wanted);
+    const layer = layerIn(draft, shotId, layerId);
+    const before = valueAt<number>(layer.depth, frame);
+    const along: Layer[] = [layer, ...belonging(shot, layer, before, frame)];
+    for (const one of along) {
+      const own = valueAt<number>(one.depth, frame);
+      one.depth = withValueAt(one.depth, frame, clampDepth(own * (depth / before)));
+    }
+    if (!really) return;
+    const factor = before / depth;
+    layer.scale = timesAll(layer.scale, factor);
+    layer.position = timesAll(layer.position, factor);
+  },
+);
+
+export const clampDepth = (depth: number): number => Number(Math.max(0.2, Math.min(100, depth)).toFixed(3));
+
+function timesAll<T extends PropertyValue>(property: Property<T>, factor: number): Property<T> {
+  const scaled = (value: T): T => mapped(value, (v) => v * factor);
+  return 'value' in property
+    ? { ...property, value: scaled(property.value) }
+    : { ...property, keys: property.keys.map((key) => ({ ...key, value: scaled(key.value) })) };
+}
+
+/** What goes along with a layer in depth: members of a group, and what is fastened to it at its own distance. */
+function belonging(shot: Shot, layer: Layer, depth: number, frame: number): Layer[] {
+  const found = new Set<Layer>();
+  const visit = (one: Layer): void => {
+    for (const other of shot.layers) {
+      if (found.has(other) || other === layer) continue;
+      const near = Math.abs(valueAt(other.depth, frame) - depth) < 1e-6;
+      if (other.group === one.id || (other.fastened?.to === one.id && near)) {
+        found.add(other);
+        visit(other);
+      }
+    }
+  };
+  visit(layer);
+  return [...found];
+}
 
 export const setHidden = defineEdit('Hide or show layer', (draft, shot: string, layer: string, hidden: boolean) => {
   layerIn(draft, shot, layer).hidden = hidden;
@@ -39,31 +100,59 @@ export const setLocked = defineEdit('Lock or unlock layer', (draft, shot: string
   layerIn(draft, shot, layer).locked = locked;
 });
 
-export const removeLayer = defineEdit('Delete layer', (draft, shotId: string, layer: string) => {
-  find(find(draft.shots, 'shot', shotId).layers, 'layer', layer);
-  dropLayers(draft, (l) => l.id === layer);
+/** Takes layers away, and what is in them. */
+export const removeLayers = defineEdit('Delete layer', (draft, shotId: string, layers: string[]) => {
+  const shot = shotIn(draft, shotId);
+  const gone = new Set(layers.map((layer) => find(shot.layers, 'layer', layer).id));
+  for (let size = 0; size !== gone.size;) {
+    size = gone.size;
+    for (const layer of shot.layers) if (layer.group && gone.has(layer.group)) gone.add(layer.id);
+  }
+  dropLayers(draft, (l) => gone.has(l.id));
 });
 
-/** Fastens a layer to another with its place kept; `null` lets it go where it is at `frame`. */
+export const removeLayer = (shotId: string, layer: string): Edit => removeLayers(shotId, [layer]);
+
+/** Fastens a layer to another as both stand at `frame`; `null` lets it go where it is then. */
 export function fastenLayer(shotId: string, layerId: string, to: string | null, frame: number): Edit {
   return defineEdit(to ? 'Fasten layer' : 'Let layer go', (draft: Document) => {
-    const shot = find(draft.shots, 'shot', shotId);
+    const shot = shotIn(draft, shotId);
     const layer = layerIn(draft, shotId, layerId);
-    layer.fastened = to
-      ? { to, place: placeAt(find(shot.layers, 'layer', to), frame), follow: [1, 1], fade: 0, shrink: 0 }
-      : null;
+    const { height } = draft.frame;
+    if (!to) {
+      const { place, rotation, scale } = standingOf(shot, layer, frame, height);
+      layer.fastened = null;
+      layer.position = withValueAt(layer.position, frame, place);
+      layer.rotation = withValueAt(layer.rotation, frame, rotation);
+      layer.scale = withValueAt(layer.scale, frame, scale);
+      return;
+    }
+    const { place, rotation, scale } = standingOf(shot, find(shot.layers, 'layer', to), frame, height);
+    layer.fastened = {
+      to,
+      place,
+      rotation,
+      scale: Math.max(1e-6, Math.abs(scale)),
+      follow: [1, 1],
+      turn: 1,
+      grow: 1,
+      fade: 0,
+      shrink: 0,
+      touching: false,
+    };
   })();
 }
 
 export const setFastening = defineEdit(
   'Change fastening',
-  (draft, shot: string, layer: string, change: Partial<NonNullable<Layer['fastened']>>) => {
+  (draft, shot: string, layer: string, change: Partial<Fastening>) => {
     const found = layerIn(draft, shot, layer);
     if (found.fastened) found.fastened = { ...found.fastened, ...change };
   },
 );
 
-function changeProperty<P extends Animated>(
+/** A property as the edits see it: what it holds is known by its name only. */
+export function changeProperty<P extends Animated>(
   name: string,
   shot: string,
   layer: string,
@@ -71,15 +160,19 @@ function changeProperty<P extends Animated>(
   change: (before: Property<AnimatedValue<P>>) => Property<AnimatedValue<P>>,
 ): Edit {
   return defineEdit(name, (draft: Document) => {
-    const found = layerIn(draft, shot, layer) as unknown as Record<P, Property<AnimatedValue<P>>>;
-    found[property] = change(found[property]);
+    const found = layerIn(draft, shot, layer) as unknown as Record<P, Property<AnimatedValue<P>> | null>;
+    const before = found[property] ?? ({ value: emptyValue(property) } as Property<AnimatedValue<P>>);
+    found[property] = change(before);
   })();
 }
 
-const stepNames: Record<Animated, string> = {
-  position: 'Move',
-  scale: 'Scale',
-  rotation: 'Rotate',
+const emptyValue = (property: Animated): PropertyValue =>
+  property === 'corners' ? [0, 0, 0, 0, 0, 0, 0, 0] : property === 'colour' ? [28, 42, 48, 1] : 0;
+
+const stepNames: Partial<Record<Animated, string>> = {
+  position: 'Move layer',
+  scale: 'Scale layer',
+  rotation: 'Rotate layer',
   opacity: 'Change opacity',
 };
 
@@ -91,9 +184,8 @@ export function setProperty<P extends Animated>(
   frame: number,
   value: AnimatedValue<P>,
 ): Edit {
-  return changeProperty(`${stepNames[property]} layer`, shot, layer, property, (before) =>
-    withValueAt(before, frame, value),
-  );
+  const name = stepNames[property] ?? `Change ${propertyNames[property].toLowerCase()}`;
+  return changeProperty(name, shot, layer, property, (before) => withValueAt(before, frame, value));
 }
 
 export function addKey<P extends Animated>(
@@ -116,7 +208,9 @@ export function moveKey(shot: string, layer: string, property: Animated, from: n
 
 export function setKeyEasing(shot: string, layer: string, property: Animated, frame: number, easing: Easing): Edit {
   return changeProperty('Change easing', shot, layer, property, (before) =>
-    'value' in before ? before : { keys: before.keys.map((key) => (key.frame === frame ? { ...key, easing } : key)) },
+    'value' in before
+      ? before
+      : { ...before, keys: before.keys.map((key) => (key.frame === frame ? { ...key, easing } : key)) },
   );
 }
 
@@ -124,33 +218,30 @@ export const setBlend = defineEdit('Change blend mode', (draft, shotId: string, 
   layerIn(draft, shotId, layerId).blend = blend;
 });
 
-export const setFraming = defineEdit(
-  'Change framing',
-  (draft, shotId: string, which: 'first' | 'last', framing: Framing) => {
-    const size = Math.max(0.05, Math.min(4, framing.size));
-    find(draft.shots, 'shot', shotId).camera[which] = { ...framing, size };
+/**
+ * Moves the pivot to another point of the source while the layer stays where it is at `frame`; keys of the position move
+ * by the same way.
+ */
+export const movePivot = defineEdit(
+  'Move pivot',
+  (draft, shotId: string, layerId: string, to: [number, number], frame: number) => {
+    const shot = shotIn(draft, shotId);
+    const layer = layerIn(draft, shotId, layerId);
+    const from = valueAt(layer.pivot, frame);
+    const scale = valueAt(layer.scale, frame);
+    const { rotation } = standingOf(shot, layer, frame, draft.frame.height);
+    const angle = (rotation * Math.PI) / 180;
+    const dx = (to[0] - from[0]) * (layer.flip.sideways ? -scale : scale);
+    const dy = (to[1] - from[1]) * (layer.flip.upright ? -scale : scale);
+    const way: [number, number] = [
+      dx * Math.cos(angle) - dy * Math.sin(angle),
+      dx * Math.sin(angle) + dy * Math.cos(angle),
+    ];
+    const moved = (p: [number, number]): [number, number] => [p[0] + way[0], p[1] + way[1]];
+    layer.pivot = withValueAt(layer.pivot, frame, to);
+    layer.position =
+      'value' in layer.position
+        ? { ...layer.position, value: moved(layer.position.value) }
+        : { ...layer.position, keys: layer.position.keys.map((key) => ({ ...key, value: moved(key.value) })) };
   },
 );
-
-export const swapFramings = defineEdit('Swap framings', (draft, shotId: string) => {
-  const { camera } = find(draft.shots, 'shot', shotId);
-  [camera.first, camera.last] = [camera.last, camera.first];
-});
-
-export const setCameraEasing = defineEdit('Change camera easing', (draft, shotId: string, easing: Easing) => {
-  find(draft.shots, 'shot', shotId).camera.easing = easing;
-});
-
-/** Enlarges a layer about its pivot just enough that it covers the frame in every frame of the shot. */
-export const enlargeToCover = defineEdit('Enlarge to cover', (draft, shotId: string, layerId: string) => {
-  const shot = find(draft.shots, 'shot', shotId);
-  const layer = layerIn(draft, shotId, layerId);
-  const factor = enlargementToCover(draft, shot, layer);
-  if (factor <= 1 || !Number.isFinite(factor)) return;
-  // A hair more than exact, so that rounding in the painter cannot show a line at the border.
-  const k = factor * 1.002;
-  layer.scale =
-    'value' in layer.scale
-      ? { value: layer.scale.value * k }
-      : { keys: layer.scale.keys.map((key) => ({ ...key, value: key.value * k })) };
-});

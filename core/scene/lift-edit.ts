@@ -1,7 +1,12 @@
 import { enlargementToCover } from './bare.ts';
-import type { Document, Layer, LayerSource, Picture, Piece, Shot } from './document.ts';
+import type { Document, Picture, Piece } from './document.ts';
+import type { Layer, LayerSource } from './layer.ts';
+import type { Shot } from './shot.ts';
 import { defineEdit, find } from './edit.ts';
-import { placeAt } from './evaluate.ts';
+import { placeAt } from './place.ts';
+import { plainLayer } from './layer.ts';
+import { restFraming } from './shot.ts';
+import { valueAt } from '../motion/property.ts';
 import type { PlateStep } from './plate.ts';
 
 export interface LiftResult {
@@ -18,7 +23,16 @@ const backgroundDepth = 6;
 const gentleMove = { sideways: 0.03, from: 0.93, to: 0.86 } as const;
 
 /** A shadow follows sideways, stays on the ground, and grows fainter and smaller as its piece rises. */
-const shadowFastening = { follow: [1, 0] as [number, number], fade: 1.4, shrink: 0.5 };
+const shadowFastening = {
+  follow: [1, 0] as [number, number],
+  turn: 0,
+  grow: 0,
+  rotation: 0,
+  scale: 1,
+  fade: 1.4,
+  shrink: 0.5,
+  touching: false,
+};
 
 /**
  * Stores cut pieces and the plate behind them. Layers that show them already follow by themselves; the first lift of
@@ -81,7 +95,7 @@ function hangPiece(document: Document, shot: Shot, picture: Picture, piece: Piec
   const pivot: [number, number] = [bounds.x + bounds.width / 2, bounds.y + bounds.height / 2];
   const source: LayerSource = { kind: 'piece', piece: piece.id };
   const owner = piece.recipe.kind === 'shadow' ? showing(shot, { kind: 'piece', piece: piece.recipe.of }) : undefined;
-  const layer = layerOf(document, picture, source, id, piece.name, owner?.depth ?? pieceDepth, pivot);
+  const layer = layerOf(document, picture, source, id, piece.name, owner ? valueAt(owner.depth, 0) : pieceDepth, pivot);
   if (!owner) {
     shot.layers.unshift(layer);
     return;
@@ -117,24 +131,19 @@ function layerOf(
   const { width, height } = document.frame;
   const scale = Math.max(width / picture.width, height / picture.height);
   return {
+    ...plainLayer,
     id,
     name: freeName(document, name),
     source,
-    depth,
-    hidden: false,
-    locked: false,
-    pivot,
+    depth: { value: depth },
+    pivot: { value: pivot },
     position: { value: [(pivot[0] - picture.width / 2) * scale, (pivot[1] - picture.height / 2) * scale] },
     scale: { value: scale },
-    rotation: { value: 0 },
-    opacity: { value: 1 },
-    blend: 'normal',
-    fastened: null,
   };
 }
 
 /** Two layers of one name are a classic mix-up; the second gets a number. */
-function freeName(document: Document, wanted: string): string {
+export function freeName(document: Document, wanted: string): string {
   const taken = new Set(document.shots.flatMap((shot) => shot.layers.map((layer) => layer.name)));
   if (!taken.has(wanted)) return wanted;
   for (let n = 2; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
@@ -143,9 +152,10 @@ function freeName(document: Document, wanted: string): string {
 function startGentleMove(document: Document, shot: Shot): void {
   const x = document.frame.width * gentleMove.sideways;
   shot.camera = {
+    ...shot.camera,
     depth: pieceDepth,
-    first: { x: -x, y: 0, size: gentleMove.from },
-    last: { x, y: 0, size: gentleMove.to },
+    first: { ...restFraming, x: -x, size: gentleMove.from },
+    last: { ...restFraming, x, size: gentleMove.to },
     easing: 'ease-in-out',
   };
   const background = shot.layers.at(-1)!;

@@ -9,6 +9,7 @@ import { liftOut } from './lift-edit.ts';
 import { makeBehind, makeStep, takePart, type PlateWork } from './make-plate.ts';
 import { transform } from './matrix.ts';
 import { addTake, replaceWorkingPicture, setPlate } from './plate-edits.ts';
+import { restFraming } from './shot.ts';
 import { currentPlate, emptyGuides, firstBehind, type PlateOrder, type PlateStep } from './plate.ts';
 import { addPicture, addPiece, removePicture, removePiece, splitPiece } from './project-edits.ts';
 import { padToCover, seenThrough } from './seen.ts';
@@ -65,7 +66,7 @@ describe('a lifted shadow on the Stage', () => {
     const document = lifted();
     const { layers } = shotOf(document);
     expect(layers.map((l) => l.id)).to.deep.equal(['front', 'shadow', 'back']);
-    expect(layers[1]!.depth).to.equal(layers[0]!.depth);
+    expect(layers[1]!.depth).to.deep.equal(layers[0]!.depth);
     expect(transform(drawOf(document, 'shadow').matrix, 0, 0)).to.deep.equal([85, 85]);
     expect(drawOf(document, 'shadow').opacity).to.equal(1);
   });
@@ -126,7 +127,7 @@ describe('splitting a piece', () => {
       expect(after[0]).to.be.closeTo(before[0], 1e-9);
       expect(after[1]).to.be.closeTo(before[1], 1e-9);
       const layer = shotOf(split).layers.find((l) => l.id === part.layer)!;
-      expect(layer.pivot).to.deep.equal([corner[0] + 5, corner[1] + 4]);
+      expect(layer.pivot).to.deep.equal({ value: [corner[0] + 5, corner[1] + 4] });
     }
   });
 
@@ -189,7 +190,7 @@ describe('plates in the document', () => {
     document = setPlate('Widen', 'pic', [wide], 'back').apply(document);
     expect(shotOf(document).layers.map((l) => l.source.kind)).to.deep.equal(['background']);
     document = setPlate('Take back', 'pic', [], 'back').apply(document);
-    expect(evaluateFrame(document, shotOf(document), 0).draws[0]!.file).to.equal(hash('b'));
+    expect(evaluateFrame(document, shotOf(document), 0).draws[0]!.content).to.have.property('file', hash('b'));
     document = replaceWorkingPicture('pic', { file: hash('9'), width: 200, height: 140 }).apply(document);
     expect(filesOf(document)).to.include(hash('9'));
   });
@@ -218,6 +219,16 @@ describe('plates in the document', () => {
     delete old.pieces[0]!.recipe.kind;
     old.pictures[0]!.background = { file: hash('d'), seed: 3 };
     (old as unknown as Document).shots[0]!.layers.splice(1, 1);
+    const plain = ['id', 'name', 'source', 'hidden', 'locked', 'position', 'scale', 'rotation', 'opacity'];
+    const shot = (old as unknown as { shots: Record<string, unknown>[] }).shots[0]!;
+    shot.layers = now.shots[0]!.layers.filter((_, k) => k !== 1).map((layer) => ({
+      ...Object.fromEntries(Object.entries(layer).filter(([key]) => plain.includes(key))),
+      depth: (layer.depth as { value: number }).value,
+      pivot: (layer.pivot as { value: number[] }).value,
+    }));
+    const { depth, easing } = now.shots[0]!.camera;
+    shot.camera = { depth, easing, first: { x: 1, y: 2, size: 0.9 }, last: { x: 3, y: 4, size: 0.8 } };
+    for (const added of ['poses', 'markers', 'workArea', 'transition']) delete shot[added];
     const opened = readDocument(old);
     expect(opened.version).to.equal(documentVersion);
     expect(opened.pieces[0]!.care).to.deep.equal(noCare);
@@ -230,6 +241,8 @@ describe('plates in the document', () => {
       bounds: whole,
     });
     expect(opened.shots[0]!.layers.map((l) => l.fastened)).to.deep.equal([null, null]);
+    expect(opened.shots[0]!.layers.map((l) => l.depth)).to.deep.equal([{ value: 3 }, { value: 6 }]);
+    expect(opened.shots[0]!.camera.last).to.deep.equal({ x: 3, y: 4, size: 0.8, roll: 0, focal: 35 });
   });
 });
 
@@ -240,7 +253,7 @@ describe('what will be seen', () => {
     const ball = disc(41, 41, 20, 20, 20.5);
     const alpha: Bytes = { ...ball, data: ball.data.map((v) => v * 255) };
     const still = shotOf(document).camera;
-    still.first = still.last = { x: 0, y: 0, size: 1 };
+    still.first = still.last = restFraming;
     shotOf(document).layers.find((l) => l.id === 'back')!.scale = { value: 1 };
     const { seen, share } = seenThrough(document, 'pic', hole, (file) => (file === hash('c') ? alpha : null));
     let wrong = 0;
@@ -261,8 +274,8 @@ describe('what will be seen', () => {
     const document = structuredClone(lifted());
     const shot = shotOf(document);
     shot.layers.find((l) => l.id === 'back')!.scale = { value: 1 };
-    shot.camera.first = { x: 0, y: 0, size: 1 };
-    shot.camera.last = { x: 20, y: 0, size: 1 };
+    shot.camera.first = restFraming;
+    shot.camera.last = { ...restFraming, x: 20 };
     // Depth 6 behind a framing plane at depth 3: the frame moves half as far over it.
     expect(padToCover(document, shot, 'pic', whole)).to.deep.equal({ left: 0, top: 0, right: 10, bottom: 0 });
     expect(padToCover(document, shot, 'nothing', whole)).to.equal(null);

@@ -1,4 +1,7 @@
-import { limits, untouched, type Document, type Layer, type Picture, type Piece } from './document.ts';
+import { untouched, type Document, type Picture, type Piece } from './document.ts';
+import { retime } from './retime.ts';
+import { limits } from './shot.ts';
+import { animated, type Layer } from './layer.ts';
 import { inverted, stepsOf } from './recipe-steps.ts';
 import type { Recipe, ShadowRecipe } from './recipe.ts';
 import { valueAt, type Point } from '../motion/property.ts';
@@ -21,15 +24,7 @@ export const setFrameRate = defineEdit('Change frame rate', (draft, rate: number
   draft.frame.rate = rate;
   for (const shot of draft.shots) {
     shot.length = Math.max(1, Math.min(limits.frames, Math.round(shot.length * ratio)));
-    for (const layer of shot.layers) {
-      for (const property of [layer.position, layer.scale, layer.rotation, layer.opacity]) {
-        if (!('keys' in property)) continue;
-        // Two keys that fall on one frame at a lower rate would break the order: the later one gives way.
-        const seen = new Set<number>();
-        const keys = property.keys.map((key) => ({ ...key, frame: Math.round(key.frame * ratio) }));
-        (property as { keys: unknown[] }).keys = keys.filter((key) => !seen.has(key.frame) && seen.add(key.frame));
-      }
-    }
+    retime(shot, ratio);
   }
 });
 
@@ -48,7 +43,7 @@ export const removePicture = defineEdit('Remove picture', (draft, pictureId: str
   draft.pictures = draft.pictures.filter((p) => p.id !== pictureId);
   draft.pieces = draft.pieces.filter((p) => !pieces.has(p.id));
   dropLayers(draft, ({ source }) =>
-    source.kind === 'piece' ? pieces.has(source.piece) : source.picture === pictureId,
+    source.kind === 'piece' ? pieces.has(source.piece) : 'picture' in source && source.picture === pictureId,
   );
   // Plates that were taken from it keep their pixels, and would be rebuilt without it the next time.
   for (const { background } of draft.pictures)
@@ -103,14 +98,16 @@ function splitLayer(layer: Layer, parts: SplitPart[], name: string): Layer[] {
     const pivot: [number, number] = [bounds.x + bounds.width / 2, bounds.y + bounds.height / 2];
     const scale = valueAt(layer.scale, 0);
     const angle = (valueAt(layer.rotation, 0) * Math.PI) / 180;
-    const [dx, dy] = [(pivot[0] - layer.pivot[0]) * scale, (pivot[1] - layer.pivot[1]) * scale];
+    const [px, py] = valueAt(layer.pivot, 0);
+    const [dx, dy] = [(pivot[0] - px) * scale, (pivot[1] - py) * scale];
     const [mx, my] = [dx * Math.cos(angle) - dy * Math.sin(angle), dx * Math.sin(angle) + dy * Math.cos(angle)];
     const move = ([x, y]: Point): Point => [x + mx, y + my];
     const position =
       'value' in layer.position
         ? { value: move(layer.position.value) }
         : { keys: layer.position.keys.map((key) => ({ ...key, value: move(key.value) })) };
-    return { ...layer, id: layerId, name: `${name} ${k + 1}`, source: { kind: 'piece', piece: id }, pivot, position };
+    const source = { kind: 'piece' as const, piece: id };
+    return { ...layer, id: layerId, name: `${name} ${k + 1}`, source, pivot: { value: pivot }, position, sways: [] };
   });
 }
 
@@ -206,7 +203,25 @@ export function dropLayers(document: Document, drop: (layer: Layer) => boolean):
   for (const shot of document.shots) {
     shot.layers = shot.layers.filter((layer) => !drop(layer));
     const left = new Set(shot.layers.map((layer) => layer.id));
-    for (const layer of shot.layers) if (layer.fastened && !left.has(layer.fastened.to)) layer.fastened = null;
+    const sways = new Set(shot.layers.flatMap((layer) => layer.sways.map((sway) => sway.id)));
+    for (const layer of shot.layers) letGo(layer, left, sways);
+    for (const pose of shot.poses) {
+      pose.layers = pose.layers.filter(({ layer }) => left.has(layer));
+      pose.becomes = pose.becomes.filter(({ layer, next }) => left.has(layer) && left.has(next));
+    }
+  }
+}
+
+/** Whatever of a layer names one that is gone is let go. */
+function letGo(layer: Layer, left: ReadonlySet<string>, sways: ReadonlySet<string>): void {
+  if (layer.fastened && !left.has(layer.fastened.to)) layer.fastened = null;
+  if (layer.window && !left.has(layer.window.to)) layer.window = null;
+  if (layer.timing.like && !left.has(layer.timing.like)) layer.timing.like = null;
+  if (layer.group && !left.has(layer.group)) layer.group = null;
+  for (const sway of layer.sways) if (sway.like && !sways.has(sway.like)) sway.like = null;
+  for (const property of animated) {
+    const found = layer[property];
+    if (found?.follow && !left.has(found.follow.layer)) delete found.follow;
   }
 }
 

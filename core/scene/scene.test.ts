@@ -1,27 +1,30 @@
 import { expect } from 'chai';
 import { apply, cameraOfFraming, viewOfPlane } from '../depth/camera.ts';
 import { ease, type Easing } from '../motion/easing.ts';
-import { valueAt, withKey, withKeyMoved, withoutKey, withValueAt, type Property } from '../motion/property.ts';
+import { valueAt, type Property } from '../motion/property.ts';
+import { withKey, withKeyMoved, withoutKey, withValueAt } from '../motion/keys.ts';
 import { bareFrames, bareShare, enlargementToCover } from './bare.ts';
 import { emptyDocument, untouched, filesOf, readDocument, UnreadableDocument, type Document } from './document.ts';
 import { NoSuchThing, type Edit } from './edit.ts';
-import { cameraAt, evaluateFrame } from './evaluate.ts';
+import { evaluateFrame } from './evaluate.ts';
+import { cameraAt } from './place.ts';
 import { proposeFrame } from './frame-proposal.ts';
 import {
   addKey,
-  enlargeToCover,
   moveKey,
   removeKey,
   removeLayer,
   renameLayer,
   setDepth,
-  setFraming,
   setHidden,
   setKeyEasing,
   setProperty,
-  swapFramings,
 } from './layer-edits.ts';
+import { enlargeToCover } from './bare.ts';
+import { setFraming, swapFramings } from './camera-edits.ts';
 import { liftOut } from './lift-edit.ts';
+import type { Draw } from './draw.ts';
+import { restFraming } from './shot.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import type { PlateStep } from './plate.ts';
 import { addPicture, addPiece, removePicture, removePiece, setFrameRate, setRecipe } from './project-edits.ts';
@@ -81,6 +84,7 @@ export function liftedDocument(): Document {
 }
 
 const shotOf = (document: Document) => document.shots[0]!;
+const fileOf = ({ content }: Draw): string | null => (content.kind === 'image' ? content.file : null);
 
 describe('easing', () => {
   it('ease-in-out is symmetric and passes its middle', () => {
@@ -302,7 +306,7 @@ describe('lift out', () => {
       backgroundLayer: 'y',
     }).apply(document);
     expect(shotOf(again).layers.map((l) => l.id)).to.deep.equal(['front', 'back']);
-    expect(evaluateFrame(again, shotOf(again), 0).draws.map((d) => d.file)).to.deep.equal([hash('f'), hash('e')]);
+    expect(evaluateFrame(again, shotOf(again), 0).draws.map(fileOf)).to.deep.equal([hash('f'), hash('e')]);
     const two = addPiece({
       id: 'piece-2',
       picture: 'pic',
@@ -326,7 +330,7 @@ describe('lift out', () => {
 });
 
 describe('bare check', () => {
-  const wide = setFraming('shot', 'last', { x: 500, y: 0, size: 1 });
+  const wide = setFraming('shot', 'last', { ...restFraming, x: 500 });
 
   it('finds the frames in which the border comes into view, growing with the move', () => {
     const document = wide.apply(liftedDocument());

@@ -1,8 +1,10 @@
 import { dilate } from '../pixels/distance.ts';
 import { makeBytes, type Bytes, type Rect } from '../pixels/raster.ts';
 import { noPad, type Pad } from '../rebuild/widen.ts';
-import { cameraAt, evaluateFrame, farToNear, frameCornersIn, layerMatrix } from './evaluate.ts';
-import type { Document, Shot } from './document.ts';
+import { evaluateFrame } from './evaluate.ts';
+import { cameraAt, farToNear, frameCornersIn, layerMatrix } from './place.ts';
+import type { Document } from './document.ts';
+import type { Shot } from './shot.ts';
 import { invert, transform, type Matrix } from './matrix.ts';
 
 /** Pixels of the hole are looked at in steps of this many. */
@@ -68,15 +70,18 @@ function markSeen(
 ): void {
   const camera = cameraAt(shot, frame);
   const { draws } = evaluateFrame(document, shot, frame);
-  const order = farToNear(shot.layers);
+  const order = farToNear(shot.layers, frame);
   for (const layer of order) {
     if (layer.hidden || layer.source.kind !== 'background' || layer.source.picture !== pictureId) continue;
     const matrix = layerMatrix(document, shot, layer, camera, frame);
     if (!matrix) continue;
     const nearer = new Set(order.slice(order.indexOf(layer) + 1).map((l) => l.id));
     const covers: Cover[] = draws.flatMap((draw) => {
-      if (!nearer.has(draw.layer) || draw.opacity < 1) return [];
-      const alpha = draw.opaque ? makeBytes(draw.width, draw.height, 255) : alphaOf(draw.file);
+      const { content } = draw;
+      if (!nearer.has(draw.layer) || draw.opacity < 1 || content.kind !== 'image') return [];
+      // What is blurred, masked or seen through a window hides less than its file says.
+      if (draw.blur > 0 || draw.masks || draw.window || content.corners || content.sways.length > 0) return [];
+      const alpha = draw.opaque ? makeBytes(draw.width, draw.height, 255) : alphaOf(content.file);
       return alpha ? [{ alpha, inverse: invert(draw.matrix) }] : [];
     });
     for (const i of points) {

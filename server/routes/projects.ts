@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { emptyDocument, limits } from '../../core/scene/document.ts';
+import { emptyDocument } from '../../core/scene/document.ts';
+import { limits } from '../../core/scene/shot.ts';
 import type { ProjectStore } from '../store/projects.ts';
 
 const newProject = z.object({

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import type { Document } from '../../core/scene/document.ts';
 import { notify } from '../data/notices.ts';
 import { PaintClient } from '../workers/paint-client.ts';
@@ -11,11 +11,33 @@ interface PaintedCanvasProps {
   view: ViewTransform;
   size: { width: number; height: number };
   atRest?: boolean;
+  /** While it plays the picture may be coarser, and what was painted is kept. */
+  playing?: boolean;
+  /** Whether blurs and sways are left out. */
+  light?: boolean;
+  /** Layers of which the frames before and after are shown faintly. */
+  onion?: string[];
+  /** Plays all shots one after the other; `frame` counts through them. */
+  whole?: boolean;
   label: string;
 }
 
+const noLayers: string[] = [];
+
 /** A canvas that a worker paints the shot on, at the device's own resolution. */
-export function PaintedCanvas({ document, shot, frame, view, size, atRest = false, label }: PaintedCanvasProps) {
+export function PaintedCanvas({
+  document,
+  shot,
+  frame,
+  view,
+  size,
+  atRest = false,
+  playing = false,
+  light = false,
+  onion = noLayers,
+  whole = false,
+  label,
+}: PaintedCanvasProps) {
   const place = useRef<HTMLDivElement>(null);
   const painter = useRef<PaintClient | null>(null);
 
@@ -27,6 +49,7 @@ export function PaintedCanvas({ document, shot, frame, view, size, atRest = fals
     let told = false;
     const client = new PaintClient(canvas, (answer) => {
       place.current?.setAttribute('data-painted', String(answer.frame));
+      place.current?.setAttribute('data-quality', String(answer.quality));
       if (answer.problem && !told) {
         told = true;
         notify('problem', answer.problem);
@@ -40,6 +63,9 @@ export function PaintedCanvas({ document, shot, frame, view, size, atRest = fals
     };
   }, []);
 
+  // Lists are new with every render; their words are not.
+  const named = onion.join(' ');
+  const skins = useMemo(() => (named === '' ? noLayers : named.split(' ')), [named]);
   useEffect(() => painter.current?.setDocument(document, shot), [document, shot]);
   useEffect(() => {
     if (size.width === 0) return;
@@ -52,8 +78,26 @@ export function PaintedCanvas({ document, shot, frame, view, size, atRest = fals
       x: view.x * ratio,
       y: view.y * ratio,
       atRest,
+      playing,
+      light,
+      onion: skins,
+      whole,
     });
-  }, [document, shot, frame, view.scale, view.x, view.y, size.width, size.height, atRest]);
+  }, [
+    document,
+    shot,
+    frame,
+    view.scale,
+    view.x,
+    view.y,
+    size.width,
+    size.height,
+    atRest,
+    playing,
+    light,
+    skins,
+    whole,
+  ]);
 
   return <div ref={place} className="absolute inset-0" role="img" aria-label={label} data-testid="painted" />;
 }

@@ -1,6 +1,6 @@
 import { findByFile, findPiece, finished } from '../../core/scene/cut-piece.ts';
 import type { Piece } from '../../core/scene/document.ts';
-import type { ClipFrame } from '../../core/scene/evaluate.ts';
+import type { ClipFrame } from '../../core/scene/source-pixels.ts';
 import type { Rgba } from '../../core/pixels/raster.ts';
 import { ClipReader } from './clip-reader.ts';
 import { bitmapOf, fileUrlOf, loadPixels, pixelsOfBitmap } from './pixels.ts';

@@ -7,7 +7,9 @@ export const exportRequestSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('export'),
     document: documentSchema,
-    shot: z.string(),
+    /** Frames of the whole project, all its shots one after the other, from `first` up to, but not with, `end`. */
+    first: z.number().int().min(0),
+    end: z.number().int().min(1),
     format: z.enum(exportFormats),
     width: z.number().int().positive(),
     height: z.number().int().positive(),

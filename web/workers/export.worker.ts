@@ -11,9 +11,9 @@ import {
 } from 'mediabunny';
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
-import { evaluateFrame } from '../../core/scene/evaluate.ts';
+import { evaluateProject } from '../../core/scene/sequence.ts';
 import { exportRequestSchema, type ExportAnswer, type ExportOrder } from './export-messages.ts';
-import { ImageStore } from './image-store.ts';
+import { ImageStore, type Picture } from './image-store.ts';
 
 const images = new ImageStore();
 let stop = false;
@@ -33,23 +33,22 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 };
 
 async function run(order: ExportOrder): Promise<void> {
-  const shot = order.document.shots.find((s) => s.id === order.shot);
-  if (!shot) throw new Error('This shot is not in the project any more.');
   const canvas = new OffscreenCanvas(order.width, order.height);
   const context = canvas.getContext('2d', {
     willReadFrequently: order.format === 'gif',
     alpha: order.format === 'png',
   })!;
   const sourceRate = order.document.frame.rate;
-  const total = order.only !== null ? 1 : Math.max(1, Math.round((shot.length / sourceRate) * order.rate));
+  const total =
+    order.only !== null ? 1 : Math.max(1, Math.round(((order.end - order.first) / sourceRate) * order.rate));
   /** Paints frame `index` of the result; resolves to false when the export was cancelled. */
   const paint = async (index: number): Promise<boolean> => {
-    const frame = order.only ?? Math.min(shot.length - 1, Math.round((index * sourceRate) / order.rate));
-    const evaluated = evaluateFrame(order.document, shot, frame);
+    const frame = order.only ?? Math.min(order.end - 1, order.first + Math.round((index * sourceRate) / order.rate));
+    const evaluated = evaluateProject(order.document, frame);
     const scale = order.width / order.document.frame.width;
-    const pixels = await images.forFrame(evaluated, scale);
+    const studio = await images.studioFor(evaluated, scale);
     const ground = order.format === 'png' ? null : '#000000';
-    paintFrame(context as unknown as Surface2D<ImageBitmap>, evaluated, (file) => pixels.get(file), { scale, ground });
+    paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, { scale, ground, size: order });
     return !stop;
   };
   const report = (done: number): void => answer({ kind: 'progress', done, total });

@@ -1,6 +1,11 @@
-import type { Draw, EvaluatedFrame } from '../../core/scene/evaluate.ts';
+import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
+import { everyDraw, everyImage, type Draw, type EvaluatedFrame, type ImageContent } from '../../core/scene/draw.ts';
 import { ClipStore } from './clip-store.ts';
+import { loadFace, outlinesOf } from './faces.ts';
 import { loadBitmap } from './pixels.ts';
+
+/** What can be drawn in a worker. */
+export type Picture = ImageBitmap | OffscreenCanvas;
 
 /** A file's pixels at full size and at half, quarter ... size, made when first needed. */
 class Image {
@@ -43,24 +48,40 @@ export class ImageStore {
   private readonly clipFrames = new Map<string, Promise<Image>>();
   private readonly clips = new ClipStore();
 
+  private readonly papers = studioOf<Picture>(
+    (file) => this.current.get(file),
+    (width, height) => {
+      const canvas = new OffscreenCanvas(width, height);
+      return { canvas, context: canvas.getContext('2d')! as unknown as Surface2D<Picture> };
+    },
+    ({ width, height }) => ({ width, height }),
+    outlinesOf,
+  );
+  private current = new Map<string, ImageBitmap>();
+
   /**
-   * The pixels of every file a frame draws, each at a size fit for it.
+   * All a frame needs to be painted: the pixels of every file it draws, each at a size fit for it, and the faces of its
+   * texts. It holds until the next frame is asked for.
    * @param scale surface pixels per frame pixel
    */
-  async forFrame(frame: EvaluatedFrame, scale: number): Promise<Map<string, ImageBitmap>> {
+  async studioFor(frame: EvaluatedFrame, scale: number): Promise<Studio<Picture>> {
     const out = new Map<string, ImageBitmap>();
-    await Promise.all(
-      frame.draws.map(async (draw) => {
-        const [a, b, c, d] = draw.matrix;
-        const shrink = scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
-        out.set(draw.file, await (await this.imageOf(draw)).at(shrink));
-      }),
+    const faces = [...everyDraw(frame.draws)].flatMap(({ content }) =>
+      content.kind === 'text' ? [loadFace(content.text.face)] : [],
     );
-    return out;
+    const images = [...everyImage(frame.draws)].map(async ({ draw, image }) => {
+      const [a, b, c, d] = draw.matrix;
+      const shrink = scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
+      const found = await (await this.imageOf(draw, image)).at(shrink);
+      // A file drawn twice is there at the larger of the sizes.
+      if (found.width > (out.get(image.file)?.width ?? 0)) out.set(image.file, found);
+    });
+    await Promise.all([...images, ...faces]);
+    this.current = out;
+    return this.papers;
   }
 
-  private imageOf(draw: Draw): Promise<Image> {
-    const { file, clip } = draw;
+  private imageOf(draw: Draw, { file, clip }: ImageContent): Promise<Image> {
     if (!clip) return this.image(file);
     const image = this.clipFrames.get(file) ?? this.clips.frame(clip).then((bitmap) => new Image(bitmap));
     image.catch(() => this.clipFrames.delete(file));

@@ -9,6 +9,10 @@ export interface PaintView {
   x: number;
   y: number;
   atRest: boolean;
+  playing: boolean;
+  light: boolean;
+  onion: string[];
+  whole: boolean;
 }
 
 /** Paints on one canvas from a worker. While a frame is being painted only the newest further one is remembered. */

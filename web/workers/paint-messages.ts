@@ -16,6 +16,12 @@ export const paintRequestSchema = z.discriminatedUnion('kind', [
     y: z.number(),
     /** As it looks at rest, without the camera. */
     atRest: z.boolean(),
+    /** While it plays, what was painted is kept and the picture may be coarser. */
+    playing: z.boolean(),
+    light: z.boolean(),
+    onion: z.array(z.string()),
+    /** Whether the frame counts through all shots. */
+    whole: z.boolean(),
   }),
 ]);
 export type PaintRequest = z.infer<typeof paintRequestSchema>;
@@ -25,6 +31,8 @@ export const paintAnswerSchema = z.object({
   request: z.number(),
   frame: z.number(),
   milliseconds: z.number(),
+  /** Share of the surface's own resolution it was painted at. */
+  quality: z.number(),
   problem: z.string().nullable(),
 });
 export type PaintAnswer = z.infer<typeof paintAnswerSchema>;

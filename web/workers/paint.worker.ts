@@ -1,14 +1,27 @@
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
 import { filesOf, type Document } from '../../core/scene/document.ts';
+import { lightened, type Draw, type EvaluatedFrame } from '../../core/scene/draw.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
-import { ImageStore } from './image-store.ts';
+import { evaluateProject } from '../../core/scene/sequence.ts';
+import type { Shot } from '../../core/scene/shot.ts';
+import { ImageStore, type Picture } from './image-store.ts';
 import { paintRequestSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
+import { PaintQuality } from './paint-quality.ts';
+
+type Order = Extract<PaintRequest, { kind: 'paint' }>;
 
 /** The colour outside the frame; look.md's neutral field. */
 const field = '#777b7c';
+/** Bytes of painted frames that are kept, so that a range that was played once plays at full rate. */
+const keptMemory = 400e6;
+/** Frames shown before and after the present one, and how far apart. */
+const skins = [-2, -1, 1, 2];
 
 const images = new ImageStore();
+const quality = new PaintQuality();
+/** Painted frames of the present document, by what was asked for. */
+const kept = new Map<string, ImageBitmap>();
 let canvas: OffscreenCanvas | null = null;
 let document: Document | null = null;
 let shot = '';
@@ -20,58 +33,115 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     document = message.document;
     shot = message.shot;
     images.keepOnly(new Set(filesOf(document)));
+    forgetFrames();
   } else void paint(message);
 };
 
-async function paint(message: Extract<PaintRequest, { kind: 'paint' }>): Promise<void> {
+function forgetFrames(): void {
+  for (const frame of kept.values()) frame.close();
+  kept.clear();
+}
+
+async function paint(message: Order): Promise<void> {
   const started = performance.now();
+  const share = message.playing ? quality.share : 1;
   let problem: string | null = null;
   try {
-    await paintOn(message);
+    await paintOrRecall(message, share);
   } catch (error) {
     problem = error instanceof Error ? error.message : String(error);
   }
-  const answer: PaintAnswer = {
-    kind: 'painted',
-    request: message.request,
-    frame: message.frame,
-    milliseconds: performance.now() - started,
-    problem,
-  };
+  const milliseconds = performance.now() - started;
+  if (message.playing && document) quality.learn(milliseconds, 1000 / document.frame.rate);
+  const { request, frame } = message;
+  const answer: PaintAnswer = { kind: 'painted', request, frame, milliseconds, quality: share, problem };
   self.postMessage(answer);
 }
 
-async function paintOn({
-  frame,
-  width,
-  height,
-  scale,
-  x,
-  y,
-  atRest,
-}: Extract<PaintRequest, { kind: 'paint' }>): Promise<void> {
+async function paintOrRecall(order: Order, share: number): Promise<void> {
   const found = document?.shots.find((s) => s.id === shot);
   if (!canvas || !document || !found) return;
-  const evaluated = atRest
-    ? evaluateFrame(document, found, frame, { x: 0, y: 0, z: 0 })
-    : evaluateFrame(document, found, frame);
-  const pixels = await images.forFrame(evaluated, scale);
+  const [width, height] = [Math.max(1, Math.round(order.width * share)), Math.max(1, Math.round(order.height * share))];
   if (canvas.width !== width || canvas.height !== height) {
     canvas.width = width;
     canvas.height = height;
   }
   const context = canvas.getContext('2d')!;
+  const { frame, scale, x, y, atRest, light, whole } = order;
+  const key = [shot, frame, width, height, scale, x, y, atRest, light, whole].join(' ');
+  const known = order.playing ? kept.get(key) : undefined;
+  if (known) {
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.globalCompositeOperation = 'copy';
+    context.drawImage(known, 0, 0);
+    context.globalCompositeOperation = 'source-over';
+    return;
+  }
+  const now = document;
+  await paintOn(context, document, found, {
+    ...order,
+    width,
+    height,
+    scale: scale * share,
+    x: x * share,
+    y: y * share,
+  });
+  if (order.playing && now === document) await keep(key, canvas);
+}
+
+async function keep(key: string, surface: OffscreenCanvas): Promise<void> {
+  if ((kept.size + 1) * surface.width * surface.height * 4 > keptMemory) return;
+  kept.set(key, await createImageBitmap(surface));
+}
+
+async function paintOn(
+  context: OffscreenCanvasRenderingContext2D,
+  from: Document,
+  found: Shot,
+  order: Order,
+): Promise<void> {
+  const { frame, width, height, scale, x, y, atRest, light, onion, whole } = order;
+  const evaluated = whole
+    ? evaluateProject(from, frame)
+    : atRest
+      ? evaluateFrame(from, found, frame, { x: 0, y: 0, z: 0 })
+      : evaluateFrame(from, found, frame);
+  const shown = withSkins(light ? lightened(evaluated) : evaluated, from, found, frame, onion);
+  const studio = await images.studioFor(shown, scale);
   context.setTransform(1, 0, 0, 1, 0, 0);
+  context.globalAlpha = 1;
   context.fillStyle = field;
   context.fillRect(0, 0, width, height);
-  paintFrame(context as unknown as Surface2D<ImageBitmap>, evaluated, (file) => pixels.get(file), {
+  paintFrame(context as unknown as Surface2D<Picture>, shown, studio, {
     scale,
     x,
     y,
     ground: '#000000',
+    size: { width, height },
   });
   // What reaches beyond the frame is covered again, so that the frame's border is seen as in the export.
   if (!atRest) coverOutside(context, x, y, evaluated.width * scale, evaluated.height * scale);
+}
+
+/** The frame with faint pictures of some layers as they are a little earlier and later. */
+function withSkins(
+  frame: EvaluatedFrame,
+  from: Document,
+  found: Shot,
+  at: number,
+  layers: readonly string[],
+): EvaluatedFrame {
+  if (layers.length === 0) return frame;
+  const step = Math.max(1, Math.round(from.frame.rate / 6));
+  const faint = skins.flatMap((n): Draw[] => {
+    const other = at + n * step;
+    if (other < 0 || other >= found.length) return [];
+    const { draws } = evaluateFrame(from, found, other);
+    return draws
+      .filter((draw) => layers.includes(draw.layer))
+      .map((draw) => ({ ...draw, opacity: draw.opacity * (Math.abs(n) === 1 ? 0.34 : 0.18), opaque: false }));
+  });
+  return { ...frame, draws: [...frame.draws, ...faint] };
 }
 
 function coverOutside(

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { keyed } from '../../../core/scene/cut-piece.ts';
-import type { BlendMode } from '../../../core/scene/document.ts';
+import type { BlendMode } from '../../../core/scene/blend.ts';
 import type { SingleRecipe } from '../../../core/scene/recipe.ts';
 import { useKeys } from '../../parts/keys.ts';
 import { firstLuma, firstUnveil } from './key-panel.tsx';

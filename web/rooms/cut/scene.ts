@@ -1,12 +1,14 @@
 import { useEffect, useState } from 'react';
 import { operationOf, paintFrame } from '../../../core/paint/painter.ts';
 import type { Surface2D } from '../../../core/paint/surface.ts';
-import type { BlendMode, Document, Piece } from '../../../core/scene/document.ts';
-import { cameraAt, evaluateFrame, layerMatrix } from '../../../core/scene/evaluate.ts';
+import type { Document, Piece } from '../../../core/scene/document.ts';
+import type { BlendMode } from '../../../core/scene/blend.ts';
+import { evaluateFrame } from '../../../core/scene/evaluate.ts';
+import { cameraAt, layerMatrix } from '../../../core/scene/place.ts';
 import { asHung } from '../../../core/scene/lift-edit.ts';
 import { invert, transform, type Matrix } from '../../../core/scene/matrix.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
-import type { ImageStore } from '../../workers/image-store.ts';
+import type { ImageStore, Picture } from '../../workers/image-store.ts';
 import { useStage } from '../stage/stage-state.ts';
 
 /** What the Stage shows around a piece, without the piece itself. */
@@ -60,9 +62,9 @@ async function sceneAround(document: Document, piece: string, playhead: number):
   const paint = async (draws: typeof evaluated.draws, ground: string | null): Promise<OffscreenCanvas> => {
     const canvas = new OffscreenCanvas(width, height);
     const part = { ...evaluated, draws };
-    const pixels = await (await imageStore()).forFrame(part, 1);
-    const surface = canvas.getContext('2d')! as unknown as Surface2D<ImageBitmap>;
-    paintFrame(surface, part, (file) => pixels.get(file), { scale: 1, ground });
+    const studio = await (await imageStore()).studioFor(part, 1);
+    const surface = canvas.getContext('2d')! as unknown as Surface2D<Picture>;
+    paintFrame(surface, part, studio, { scale: 1, ground });
     return canvas;
   };
   return {

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import type { Document, Shot } from '../../../core/scene/document.ts';
+import type { Document } from '../../../core/scene/document.ts';
+import { projectLength } from '../../../core/scene/sequence.ts';
 import { deleteOutput, downloadUrl, listOutputs, storeOutput, type Output } from '../../data/api.ts';
 import { notify, sentenceOf } from '../../data/notices.ts';
 import { useDocument, useProject } from '../../data/project.ts';
@@ -9,6 +10,7 @@ import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
+import { SwitchRow } from '../../parts/switch-row.tsx';
 import { Working } from '../../parts/working.tsx';
 import { useZoom } from '../../parts/zoom.ts';
 import { startExport, type RunningExport } from '../../workers/export-client.ts';
@@ -28,7 +30,11 @@ interface Running {
 /** The clip in its loop, what it can become, and what was made before. */
 export function DeliverRoom() {
   const document = useDocument();
-  const shot = document.shots[0]!;
+  const length = projectLength(document);
+  // With several shots a work area belongs to one of them; the clip is all of them.
+  const area = document.shots.length === 1 ? document.shots[0]!.workArea : null;
+  const [onlyArea, setOnlyArea] = useState(true);
+  const range = area && onlyArea ? { first: area.first, end: Math.min(length, area.end) } : { first: 0, end: length };
   const { id } = useProject();
   const client = useQueryClient();
   const [format, setFormat] = useState<Format>('mp4');
@@ -43,8 +49,8 @@ export function DeliverRoom() {
   const make = async (): Promise<void> => {
     const { width, height } = size;
     const rate = format === 'gif' ? Math.min(15, document.frame.rate) : document.frame.rate;
-    const only = format === 'png' ? Math.min(poster, shot.length - 1) : null;
-    const work = startExport({ document, shot: shot.id, format, width, height, rate, only }, (done, total) =>
+    const only = format === 'png' ? Math.min(poster, length - 1) : null;
+    const work = startExport({ document, ...range, format, width, height, rate, only }, (done, total) =>
       setRunning((before) => before && { ...before, done, total }),
     );
     current.current = work;
@@ -64,7 +70,7 @@ export function DeliverRoom() {
       setRunning(null);
     }
   };
-  const empty = shot.layers.length === 0;
+  const empty = document.shots.every((shot) => shot.layers.length === 0);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_340px]">
       <MainAction>
@@ -73,7 +79,7 @@ export function DeliverRoom() {
         </Button>
       </MainAction>
       <section className="relative flex min-h-0 flex-col" aria-label="Clip">
-        <LoopingClip document={document} shot={shot} still={format === 'png' ? poster : null} />
+        <LoopingClip document={document} range={range} still={format === 'png' ? poster : null} />
         {running && (
           <div className="absolute inset-x-0 bottom-4 flex justify-center">
             <Working
@@ -122,12 +128,20 @@ export function DeliverRoom() {
                 label="Frame"
                 value={poster}
                 min={0}
-                max={shot.length - 1}
+                max={length - 1}
                 onChange={(v) => setPoster(Math.round(v))}
               />
             </div>
           )}
         </div>
+        {area && (
+          <SwitchRow
+            label="Only the work area"
+            hint="Plays and exports the frames between the marks on the ruler of the Stage"
+            on={onlyArea}
+            onChange={setOnlyArea}
+          />
+        )}
         <Outputs project={id!} />
       </aside>
     </div>
@@ -140,21 +154,29 @@ function timeLeft({ done, total, started }: Running): string {
   return seconds < 1.5 ? 'Nearly done' : `About ${Math.round(seconds)} s left, frame ${done} of ${total}`;
 }
 
-function LoopingClip({ document, shot, still }: { document: Document; shot: Shot; still: number | null }) {
+interface LoopingClipProps {
+  document: Document;
+  range: { first: number; end: number };
+  still: number | null;
+}
+
+function LoopingClip({ document, range, still }: LoopingClipProps) {
   const container = useRef<HTMLDivElement>(null);
   const { frame, playing, setPlaying } = useStage();
   const zoom = useZoom(container, document.frame, 36, () => setPlaying(!playing));
-  usePlayback(document, shot);
+  usePlayback(document, { length: range.end, workArea: range });
   useEffect(() => {
     const quiet = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
-    useStage.setState({ frame: 0, playing: still === null && !quiet, loop: true });
+    useStage.setState({ frame: range.first, playing: still === null && !quiet, loop: true });
     return () => useStage.setState({ playing: false, frame: 0 });
-  }, [still]);
+  }, [still, range.first]);
   return (
     <div ref={container} className="relative min-h-0 flex-1 overflow-hidden bg-field">
       <PaintedCanvas
         document={document}
-        shot={shot.id}
+        shot={document.shots[0]!.id}
+        whole
+        playing={playing}
         frame={still ?? frame}
         view={zoom.view}
         size={zoom.size}

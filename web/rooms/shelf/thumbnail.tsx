@@ -1,8 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
 import { paintFrame } from '../../../core/paint/painter.ts';
-import type { Surface2D } from '../../../core/paint/surface.ts';
-import type { Document, Shot } from '../../../core/scene/document.ts';
-import { evaluateFrame, stillOf, type EvaluatedFrame } from '../../../core/scene/evaluate.ts';
+import { studioOf, type Studio, type Surface2D } from '../../../core/paint/surface.ts';
+import type { Document } from '../../../core/scene/document.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
+import { evaluateFrame } from '../../../core/scene/evaluate.ts';
+import { stillOf } from '../../../core/scene/source-pixels.ts';
+import { everyDraw, everyImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';
+import { loadFace, outlinesOf } from '../../workers/faces.ts';
 import { fileUrl } from '../../data/api.ts';
 
 const width = 320;
@@ -23,28 +27,30 @@ export function Thumbnail({ document }: { document: Document }) {
     const scale = Math.min(width / document.frame.width, height / document.frame.height);
     const x = (width - document.frame.width * scale) / 2;
     const y = (height - document.frame.height * scale) / 2;
-    const show = (images: Map<string, HTMLImageElement>, frame: number): void => {
+    const show = (studio: Studio<Picture>, frame: number): void => {
       context.setTransform(1, 0, 0, 1, 0, 0);
       context.clearRect(0, 0, width, height);
       context.save();
       context.beginPath();
       context.rect(x, y, document.frame.width * scale, document.frame.height * scale);
       context.clip();
-      paintFrame(
-        context as unknown as Surface2D<HTMLImageElement>,
-        stillFrame(document, shot, frame),
-        (file) => images.get(file),
-        { scale, x, y, ground: '#000000' },
-      );
+      paintFrame(context as unknown as Surface2D<Picture>, stillFrame(document, shot, frame), studio, {
+        scale,
+        x,
+        y,
+        ground: '#000000',
+        size: { width, height },
+      });
       context.restore();
     };
     void loadSmall(document).then((images) => {
       if (stopped) return;
-      show(images, Math.floor(shot.length / 2));
+      const studio = smallStudio(images);
+      show(studio, Math.floor(shot.length / 2));
       if (!playing) return;
       const from = performance.now();
       const step = (now: number): void => {
-        show(images, Math.floor(((now - from) / 1000) * document.frame.rate) % shot.length);
+        show(studio, Math.floor(((now - from) / 1000) * document.frame.rate) % shot.length);
         tick = requestAnimationFrame(step);
       };
       tick = requestAnimationFrame(step);
@@ -71,9 +77,25 @@ export function Thumbnail({ document }: { document: Document }) {
   );
 }
 
+type Picture = HTMLImageElement | HTMLCanvasElement;
+
+function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
+  return studioOf<Picture>(
+    (file) => images.get(file),
+    (w, h) => {
+      const canvas = Object.assign(window.document.createElement('canvas'), { width: w, height: h });
+      return { canvas, context: canvas.getContext('2d')! as unknown as Surface2D<Picture> };
+    },
+    (image) => (image instanceof HTMLImageElement ? { width: image.naturalWidth, height: image.naturalHeight } : image),
+    outlinesOf,
+  );
+}
+
 async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
   const { draws } = stillFrame(document, document.shots[0]!, 0);
-  const files = [...new Set(draws.map((draw) => draw.file))];
+  const files = [...new Set([...everyImage(draws)].map(({ image }) => image.file))];
+  const faces = [...everyDraw(draws)].flatMap(({ content }) => (content.kind === 'text' ? [content.text.face] : []));
+  await Promise.all(faces.map((face) => loadFace(face).catch(() => undefined)));
   const entries = files.map(async (file) => {
     const image = new Image();
     image.src = fileUrl(file, 480);
@@ -86,9 +108,12 @@ async function loadSmall(document: Document): Promise<Map<string, HTMLImageEleme
 /** A frame in which clips stand still: on the Shelf nothing is decoded. */
 function stillFrame(document: Document, shot: Shot, frame: number): EvaluatedFrame {
   const evaluated = evaluateFrame(document, shot, frame);
-  const draws = evaluated.draws.map((draw) => {
-    const layer = draw.clip && shot.layers.find((l) => l.id === draw.layer);
-    return layer ? { ...draw, file: stillOf(document, layer.source)! } : draw;
-  });
-  return { ...evaluated, draws };
+  const still = (draw: Draw): Draw => {
+    const { content } = draw;
+    if (content.kind === 'together') return { ...draw, content: { ...content, draws: content.draws.map(still) } };
+    const layer = content.kind === 'image' && content.clip && shot.layers.find((l) => l.id === draw.layer);
+    if (!layer || content.kind !== 'image') return draw;
+    return { ...draw, content: { ...content, file: stillOf(document, layer.source)! } };
+  };
+  return { ...evaluated, draws: evaluated.draws.map(still) };
 }

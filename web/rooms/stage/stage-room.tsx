@@ -2,33 +2,41 @@ import { Clapperboard } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
+import { duplicateLayers, groupLayers } from '../../../core/scene/arrange-edits.ts';
 import { bareFrames } from '../../../core/scene/bare.ts';
-import type { Shot } from '../../../core/scene/document.ts';
-import { addKey, removeKey, removeLayer, setProperty } from '../../../core/scene/layer-edits.ts';
-import { useDocument, useProject } from '../../data/project.ts';
+import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/scene/key-edits.ts';
+import { addKey, removeLayers, setLayer, setProperty } from '../../../core/scene/layer-edits.ts';
+import { setMarkers, setWorkArea } from '../../../core/scene/shot-edits.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
+import { newId, useDocument, useProject } from '../../data/project.ts';
 import { Button } from '../../parts/button.tsx';
 import { arrowOf, useKeys } from '../../parts/keys.ts';
 import { MainAction } from '../project-frame.tsx';
 import { DepthRack } from './depth-rack.tsx';
 import { usePlayback } from './playback.ts';
 import { SelectionCard } from './selection-card.tsx';
-import { useStage } from './stage-state.ts';
+import { ShotStrip } from './shot-strip.tsx';
+import { selectedLayers, useShot, useStage } from './stage-state.ts';
 import { StageView } from './stage-view.tsx';
-import { Timeline } from './timeline.tsx';
+import { Timeline } from './time/timeline.tsx';
 
 export function StageRoom() {
   const document = useDocument();
   const { id } = useProject();
   const navigate = useNavigate();
-  const shot = document.shots[0]!;
+  const shot = useShot(document);
   usePlayback(document, shot);
   useStageKeys(shot);
   const deferred = useDeferredValue(document);
-  const bare = useMemo(() => bareFrames(deferred, deferred.shots[0]!), [deferred]);
-  useEffect(() => () => useStage.setState({ playing: false, selection: null, key: null, frame: 0 }), []);
+  const checked = useShot(deferred);
+  const bare = useMemo(() => bareFrames(deferred, checked), [deferred, checked]);
+  useEffect(
+    () => () => useStage.setState({ playing: false, selection: null, keys: [], frame: 0, shot: null, tool: 'move' }),
+    [],
+  );
 
   return (
-    <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_232px] grid-rows-[minmax(0,1fr)_216px]">
+    <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_248px] grid-rows-[minmax(0,1fr)_auto_196px]">
       <MainAction>
         <Button
           look="primary"
@@ -40,7 +48,7 @@ export function StageRoom() {
       </MainAction>
       <DepthRack document={document} shot={shot} />
       {shot.layers.length > 0 ? (
-        <StageView document={document} shot={shot} />
+        <StageView key={shot.id} document={document} shot={shot} />
       ) : (
         <p className="flex items-center justify-center bg-field text-white">
           <Link className="underline" to={`/project/${id}/cut`}>
@@ -50,6 +58,9 @@ export function StageRoom() {
         </p>
       )}
       <SelectionCard document={document} shot={shot} />
+      <div className="col-span-3">
+        <ShotStrip document={document} shot={shot} />
+      </div>
       <div className="col-span-3 min-h-0">
         <Timeline document={document} shot={shot} bare={bare} />
       </div>
@@ -60,32 +71,81 @@ export function StageRoom() {
 function useStageKeys(shot: Shot): void {
   const { dispatch } = useProject();
   useKeys((event) => {
-    if (event.ctrlKey || event.altKey || event.metaKey) return;
-    const { frame, selection, key, setFrame, setPlaying, selectKey, select } = useStage.getState();
-    const layer = selection?.kind === 'layer' ? shot.layers.find((l) => l.id === selection.id) : undefined;
-    const arrow = arrowOf(event);
-    const goTo = (next: number): void => {
-      setPlaying(false);
-      setFrame(Math.max(0, Math.min(shot.length - 1, next)));
-    };
-    if (event.key === ',') goTo(frame - 1);
-    else if (event.key === '.') goTo(frame + 1);
-    else if (event.key === 'Home') goTo(0);
-    else if (event.key === 'End') goTo(shot.length - 1);
-    else if (arrow && layer && !layer.locked) {
+    const stage = useStage.getState();
+    const { frame, selection, keys, copied } = stage;
+    const layers = selectedLayers(shot, selection);
+    const free = layers.filter((layer) => !layer.locked);
+    const ids = free.map((layer) => layer.id);
+    if (event.altKey) return;
+    if (event.ctrlKey || event.metaKey) {
+      const commands: Record<string, (() => void) | false> = {
+        c: keys.length > 0 && (() => useStage.setState({ copied: copiedKeys(shot, keys) })),
+        v: copied.length > 0 && (() => dispatch(pasteKeys(shot.id, copied, ids, frame))),
+        d: ids.length > 0 && (() => duplicate(ids)),
+        g: ids.length > 0 && (() => group(ids)),
+        a: () => stage.select({ kind: 'layers', ids: shot.layers.map((l) => l.id) }),
+      };
+      const command = commands[event.key.toLowerCase()];
+      if (!command) return;
       event.preventDefault();
-      const [x, y] = valueAt(layer.position, frame);
-      dispatch(
-        setProperty(shot.id, layer.id, 'position', frame, [x + arrow[0], y + arrow[1]]),
-        `nudge ${layer.id} ${frame}`,
-      );
-    } else if (event.key.toLowerCase() === 'p' && layer) {
-      dispatch(addKey(shot.id, layer.id, 'position', frame, valueAt(layer.position, frame)));
-    } else if ((event.key === 'Delete' || event.key === 'Backspace') && layer) {
-      if (key) dispatch(removeKey(shot.id, layer.id, key.property, key.frame));
-      else dispatch(removeLayer(shot.id, layer.id));
-      if (key) selectKey(null);
-      else select(null);
-    } else if (event.key === 'Escape') select(null);
+      return command();
+    }
+    const goTo = (next: number): void => {
+      stage.setPlaying(false);
+      stage.setFrame(Math.max(0, Math.min(shot.length - 1, next)));
+    };
+    const arrow = arrowOf(event);
+    if (arrow && free.length > 0) {
+      event.preventDefault();
+      for (const layer of free) {
+        const [x, y] = valueAt(layer.position, frame);
+        const edit = setProperty(shot.id, layer.id, 'position', frame, [x + arrow[0], y + arrow[1]]);
+        dispatch(edit, `nudge ${ids.join()} ${frame}`);
+      }
+      return;
+    }
+    const stops = [...new Set(layers.flatMap(keyFramesOf))].sort((a, b) => a - b);
+    const area = shot.workArea ?? { first: 0, end: shot.length };
+    const acts: Record<string, () => void> = {
+      ',': () => goTo(frame - 1),
+      '.': () => goTo(frame + 1),
+      '<': () => goTo(stops.filter((f) => f < frame).at(-1) ?? frame),
+      '>': () => goTo(stops.find((f) => f > frame) ?? frame),
+      Home: () => goTo(0),
+      End: () => goTo(shot.length - 1),
+      p: () => {
+        for (const layer of free)
+          dispatch(addKey(shot.id, layer.id, 'position', frame, valueAt(layer.position, frame)));
+      },
+      s: () => {
+        for (const layer of layers) dispatch(setLayer('Solo', shot.id, layer.id, { solo: !layer.solo }));
+      },
+      d: () => free.length === 1 && stage.setTool(stage.tool === 'path' ? 'move' : 'path'),
+      m: () => dispatch(setMarkers(shot.id, [...shot.markers, { frame, name: String(shot.markers.length + 1) }])),
+      i: () => dispatch(setWorkArea(shot.id, { first: frame, end: Math.max(frame + 1, area.end) })),
+      o: () => dispatch(setWorkArea(shot.id, { first: Math.min(area.first, frame), end: frame + 1 })),
+      x: () => dispatch(setWorkArea(shot.id, null)),
+      Escape: () => (stage.tool === 'move' ? stage.select(null) : stage.setTool('move')),
+    };
+    const act = acts[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+    if (act) return act();
+    if (event.key !== 'Delete' && event.key !== 'Backspace') return;
+    if (keys.length > 0) {
+      dispatch(removeKeys(shot.id, keys));
+      stage.selectKeys([]);
+    } else if (ids.length > 0) {
+      dispatch(removeLayers(shot.id, ids));
+      stage.select(null);
+    }
   });
+  const duplicate = (ids: string[]): void => {
+    const copies = ids.map((of) => ({ of, id: newId('layer') }));
+    dispatch(duplicateLayers(shot.id, copies));
+    useStage.getState().select({ kind: 'layers', ids: copies.map((copy) => copy.id) });
+  };
+  const group = (ids: string[]): void => {
+    const id = newId('group');
+    dispatch(groupLayers(shot.id, ids, { id, name: 'Group' }));
+    useStage.getState().selectLayer(id);
+  };
 }

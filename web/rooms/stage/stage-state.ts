@@ -1,35 +1,88 @@
 import { create } from 'zustand';
-import type { Animated } from '../../../core/scene/layer-edits.ts';
+import type { Document } from '../../../core/scene/document.ts';
+import type { CopiedKeys, KeyRef } from '../../../core/scene/key-edits.ts';
+import type { Layer } from '../../../core/scene/layer.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
 
-export type Selection = { kind: 'layer'; id: string } | { kind: 'camera' } | null;
-export interface SelectedKey {
-  property: Animated;
-  frame: number;
-}
+export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
+
+/** What a drag in the view does: moves layers, draws a path, pins corners, or moves the free line, sways and pivots. */
+export type Tool = 'move' | 'path' | 'corners';
+
+export type TimelineMode = 'keys' | 'bars' | 'graph';
 
 interface StageState {
+  /** The shot that is looked at; null for the first. */
+  shot: string | null;
   frame: number;
   playing: boolean;
   loop: boolean;
   selection: Selection;
-  key: SelectedKey | null;
+  keys: KeyRef[];
+  copied: CopiedKeys[];
+  tool: Tool;
+  /** Pixels a drawn path may be smoothed by. */
+  smoothing: number;
+  timeline: TimelineMode;
+  overlays: { safe: boolean; thirds: boolean; onion: boolean; snap: boolean };
+  /** Whether blurs and sways are left out while working. */
+  light: boolean;
+  /** Sections of the card that are open. */
+  sections: string[];
   setFrame(frame: number): void;
   setPlaying(playing: boolean): void;
   setLoop(loop: boolean): void;
   select(selection: Selection): void;
-  selectKey(key: SelectedKey | null): void;
+  /** Selects one layer, or with `more` adds it to those selected or takes it out. */
+  selectLayer(id: string, more?: boolean): void;
+  selectKeys(keys: KeyRef[]): void;
+  setTool(tool: Tool): void;
+  toggleOverlay(which: keyof StageState['overlays']): void;
+  toggleSection(name: string): void;
 }
 
 /** What the Stage is looking at; not part of the document. */
 export const useStage = create<StageState>((set) => ({
+  shot: null,
   frame: 0,
   playing: false,
   loop: true,
   selection: null,
-  key: null,
+  keys: [],
+  copied: [],
+  tool: 'move',
+  smoothing: 6,
+  timeline: 'keys',
+  overlays: { safe: false, thirds: false, onion: false, snap: true },
+  light: false,
+  sections: ['Place', 'Look'],
   setFrame: (frame) => set({ frame }),
   setPlaying: (playing) => set({ playing }),
   setLoop: (loop) => set({ loop }),
-  select: (selection) => set({ selection, key: null }),
-  selectKey: (key) => set({ key }),
+  select: (selection) => set({ selection, keys: [], tool: 'move' }),
+  selectLayer: (id, more = false) =>
+    set(({ selection }) => {
+      const before = selection?.kind === 'layers' ? selection.ids : [];
+      const ids = !more ? [id] : before.includes(id) ? before.filter((other) => other !== id) : [...before, id];
+      return { selection: ids.length > 0 ? { kind: 'layers', ids } : null, keys: [], tool: 'move' };
+    }),
+  selectKeys: (keys) => set({ keys }),
+  setTool: (tool) => set({ tool }),
+  toggleOverlay: (which) => set(({ overlays }) => ({ overlays: { ...overlays, [which]: !overlays[which] } })),
+  toggleSection: (name) =>
+    set(({ sections }) => ({
+      sections: sections.includes(name) ? sections.filter((s) => s !== name) : [...sections, name],
+    })),
 }));
+
+/** The shot that is looked at; the first one when the chosen one is gone. */
+export function useShot(document: Document): Shot {
+  const chosen = useStage((state) => state.shot);
+  return document.shots.find((shot) => shot.id === chosen) ?? document.shots[0]!;
+}
+
+/** The layers of a shot that are selected, in the order they were. */
+export function selectedLayers(shot: Shot, selection: Selection): Layer[] {
+  if (selection?.kind !== 'layers') return [];
+  return selection.ids.flatMap((id) => shot.layers.find((layer) => layer.id === id) ?? []);
+}

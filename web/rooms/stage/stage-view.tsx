@@ -1,63 +1,133 @@
-import { useRef, type PointerEvent } from 'react';
-import { viewOfPlane } from '../../../core/depth/camera.ts';
+import { useRef, useState, type PointerEvent } from 'react';
 import { valueAt } from '../../../core/motion/property.ts';
-import type { Document, Layer, Shot } from '../../../core/scene/document.ts';
-import { cameraAt, farToNear, layerMatrix, pixelsOf } from '../../../core/scene/evaluate.ts';
+import type { DrawnPoint } from '../../../core/motion/keys.ts';
+import { seenBox } from '../../../core/scene/arrange-edits.ts';
+import type { Document } from '../../../core/scene/document.ts';
+import { setDrawnPath } from '../../../core/scene/key-edits.ts';
 import { setProperty } from '../../../core/scene/layer-edits.ts';
-import { invert, transform, type Matrix } from '../../../core/scene/matrix.ts';
+import type { Layer } from '../../../core/scene/layer.ts';
+import { invert, transform } from '../../../core/scene/matrix.ts';
+import { positionMovedBy } from '../../../core/scene/move.ts';
+import { cameraAt, farToNear, layerMatrix } from '../../../core/scene/place.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
+import { frameLines, snap } from '../../../core/scene/snap.ts';
+import { barOf, boxOf } from '../../../core/scene/source-pixels.ts';
 import { useProject } from '../../data/project.ts';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
-import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
+import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
-import { useStage } from './stage-state.ts';
+import { selectedLayers, useStage } from './stage-state.ts';
+import { LayerHandles } from './view/layer-handles.tsx';
+import { MotionPath } from './view/motion-path.tsx';
+import { Overlays } from './view/overlays.tsx';
+import { RegionHandles } from './view/region-handles.tsx';
+import { ViewBar } from './view/view-bar.tsx';
 
-const atRest = { x: 0, y: 0, z: 0 };
+type Camera = ReturnType<typeof cameraAt>;
+const atRest: Camera = { x: 0, y: 0, z: 0 };
+const nothingCaught = { x: null, y: null };
+/** CSS pixels within which a dragged layer catches a line. */
+const snapReach = 6;
 
 /** The shot through the lens; with the lens selected, the scene at rest with its two Framings. */
 export function StageView({ document, shot }: { document: Document; shot: Shot }) {
   const container = useRef<HTMLDivElement>(null);
-  const { frame, selection, select, setPlaying, playing } = useStage();
+  const { frame, selection, select, selectLayer, setPlaying, playing, tool, overlays, light } = useStage();
+  const [caught, setCaught] = useState<{ x: number | null; y: number | null }>(nothingCaught);
   const framing = selection?.kind === 'camera';
   const zoom = useZoom(container, document.frame, framing ? 56 : 20, () => setPlaying(!playing));
   const { dispatch } = useProject();
   const camera = framing ? atRest : cameraAt(shot, frame);
-  const selected = selection?.kind === 'layer' ? shot.layers.find((l) => l.id === selection.id) : undefined;
+  const selected = selectedLayers(shot, selection);
 
-  const moveLayer = (event: PointerEvent, layer: Layer): void => {
-    const plane = viewOfPlane(camera, layer.depth);
-    if (!plane || layer.locked) return;
-    const [fromX, fromY] = zoom.toThing(event.clientX, event.clientY);
-    const [x, y] = valueAt(layer.position, frame);
-    const gesture = `move ${layer.id} ${Date.now()}`;
-    drag(event, (move) => {
-      const [toX, toY] = zoom.toThing(move.clientX, move.clientY);
-      let dx = (toX - fromX) / plane.scale;
-      let dy = (toY - fromY) / plane.scale;
-      // Shift holds the move straight.
-      if (move.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy];
-      dispatch(setProperty(shot.id, layer.id, 'position', frame, [x + dx, y + dy]), gesture);
-    });
+  const moveLayers = (event: PointerEvent, grabbed: Layer, along: Layer[]): void => {
+    const from = zoom.toThing(event.clientX, event.clientY);
+    const movable = along.filter((layer) => !layer.locked);
+    // All positions are taken from where they were, so that nothing adds up.
+    const still = { shot, camera };
+    const gesture = `move ${grabbed.id} ${Date.now()}`;
+    const box = seenBox(document, shot, grabbed, frame);
+    const lines = overlays.snap ? linesToCatch(document, shot, movable, frame) : null;
+    drag(
+      event,
+      (move) => {
+        const to = zoom.toThing(move.clientX, move.clientY);
+        let [dx, dy] = [to[0] - from[0], to[1] - from[1]];
+        // Shift holds the move straight.
+        if (move.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy];
+        else if (lines && box && !move.altKey && Math.hypot(dx, dy) > snapReach / zoom.view.scale) {
+          const there = { left: box.left + dx, right: box.right + dx, top: box.top + dy, bottom: box.bottom + dy };
+          const found = snap(there, lines, snapReach / zoom.view.scale);
+          [dx, dy] = [dx + found.dx, dy + found.dy];
+          setCaught(found);
+        }
+        for (const layer of movable) {
+          const place = positionMovedBy(document, still.shot, layer, still.camera, frame, [dx, dy]);
+          if (place) dispatch(setProperty(shot.id, layer.id, 'position', frame, place), gesture);
+        }
+      },
+      () => setCaught(nothingCaught),
+    );
   };
+
+  /** While the shot plays, the hand draws where the layer goes. */
+  const drawPath = (event: PointerEvent, layer: Layer): void => {
+    const from = zoom.toThing(event.clientX, event.clientY);
+    const start = frame;
+    const began = performance.now();
+    const drawn: DrawnPoint[] = [{ frame: start, at: valueAt(layer.position, start) }];
+    const gesture = `draw ${layer.id} ${Date.now()}`;
+    const { rate } = document.frame;
+    const still = { ...shot };
+    drag(
+      event,
+      (move) => {
+        const to = zoom.toThing(move.clientX, move.clientY);
+        let [dx, dy] = [to[0] - from[0], to[1] - from[1]];
+        if (move.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy];
+        const now = Math.min(shot.length - 1, start + Math.floor(((performance.now() - began) / 1000) * rate));
+        const place = positionMovedBy(document, still, layer, cameraAt(still, now), start, [dx, dy]);
+        if (!place) return;
+        const last = drawn.at(-1)!;
+        if (now === last.frame) last.at = place;
+        else drawn.push({ frame: now, at: place });
+        useStage.getState().setFrame(now);
+        // Shown as it is drawn; smoothed once it is done.
+        dispatch(setDrawnPath(shot.id, layer.id, drawn, 1), gesture);
+      },
+      () => {
+        dispatch(setDrawnPath(shot.id, layer.id, drawn, useStage.getState().smoothing), gesture);
+        useStage.setState({ tool: 'move' });
+        useStage.getState().setFrame(start);
+      },
+    );
+  };
+
   const press = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     setPlaying(false);
     if (zoom.panning || framing) return zoom.startPan(event);
     const [x, y] = zoom.toThing(event.clientX, event.clientY);
+    if (tool === 'path' && selected.length === 1) return drawPath(event, selected[0]!);
     // The selected layer keeps the pointer while it is under it, so that it can be moved below nearer ones.
     const under =
-      selected && contains(document, shot, selected, camera, frame, x, y)
-        ? selected
-        : layerAt(document, shot, camera, frame, x, y);
-    if (!under) return select(null);
-    if (under.id !== selected?.id) select({ kind: 'layer', id: under.id });
-    moveLayer(event, under);
+      selected.find((layer) => !event.shiftKey && contains(document, shot, layer, camera, frame, x, y)) ??
+      layerAt(document, shot, camera, frame, x, y);
+    if (!under) {
+      if (!event.shiftKey) select(null);
+      return;
+    }
+    if (event.shiftKey) return selectLayer(under.id, true);
+    const within = selected.includes(under);
+    if (!within) selectLayer(under.id);
+    moveLayers(event, under, within ? selected : [under]);
   };
   return (
     <section
       ref={container}
       data-testid="stage-view"
       data-view={`${zoom.view.scale},${zoom.view.x},${zoom.view.y}`}
-      className={`relative min-w-0 overflow-hidden bg-field ${zoom.panning ? 'cursor-grab' : ''}`}
+      className={`relative min-w-0 touch-none overflow-hidden bg-field ${zoom.panning ? 'cursor-grab' : tool === 'path' ? 'cursor-crosshair' : ''}`}
       aria-label="View"
       onPointerDown={press}
     >
@@ -68,149 +138,86 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
         view={zoom.view}
         size={zoom.size}
         atRest={framing}
+        playing={playing}
+        light={light}
+        onion={overlays.onion && !playing ? selected.map((layer) => layer.id) : []}
         label="The shot at the playhead"
       />
       <svg className="pointer-events-none absolute inset-0 size-full">
+        <Overlays document={document} zoom={zoom} caught={caught} />
         {framing ? (
           <FramingHandles document={document} shot={shot} zoom={zoom} />
         ) : (
-          selected &&
-          !playing && <LayerHandles document={document} shot={shot} layer={selected} zoom={zoom} frame={frame} />
+          !playing &&
+          selected.map((layer) => {
+            const props = { document, shot, layer, zoom, frame };
+            return (
+              <g key={layer.id}>
+                {layer.source.kind !== 'colour' && <LayerHandles {...props} alone={selected.length === 1} />}
+                {selected.length === 1 && <MotionPath {...props} />}
+                {selected.length === 1 && <RegionHandles {...props} />}
+              </g>
+            );
+          })
         )}
       </svg>
+      <ViewBar />
+      {tool === 'path' && (
+        <p className="pointer-events-none absolute inset-x-0 bottom-3 text-center text-[13px] text-white">
+          Press on the view and lead the layer; the shot plays while you draw. Shift keeps the way straight.
+        </p>
+      )}
     </section>
   );
+}
+
+/** What a dragged layer may catch: the frame's own lines, and edges and middles of the layers that stay. */
+function linesToCatch(document: Document, shot: Shot, moved: Layer[], frame: number) {
+  const { width, height } = document.frame;
+  const lines = frameLines(width, height);
+  for (const layer of shot.layers) {
+    if (layer.hidden || moved.includes(layer) || layer.source.kind === 'background') continue;
+    const box = seenBox(document, shot, layer, frame);
+    if (!box) continue;
+    lines.x.push(box.left, (box.left + box.right) / 2, box.right);
+    lines.y.push(box.top, (box.top + box.bottom) / 2, box.bottom);
+  }
+  return lines;
 }
 
 function contains(
   document: Document,
   shot: Shot,
   layer: Layer,
-  camera: ReturnType<typeof cameraAt>,
+  camera: Camera,
   frame: number,
   x: number,
   y: number,
 ): boolean {
-  const pixels = pixelsOf(document, layer.source);
+  if (layer.source.kind === 'group')
+    return shot.layers.some((l) => l.group === layer.id && contains(document, shot, l, camera, frame, x, y));
+  const box = boxOf(document, layer, frame);
   const matrix = layerMatrix(document, shot, layer, camera, frame);
-  if (!pixels || !matrix || layer.hidden) return false;
+  const { first, end } = barOf(shot, layer);
+  if (!box || !matrix || layer.hidden || frame < first || frame >= end) return false;
   const [u, v] = transform(invert(matrix), x, y);
-  return u >= pixels.x && v >= pixels.y && u <= pixels.x + pixels.width && v <= pixels.y + pixels.height;
+  return u >= box.x && v >= box.y && u <= box.x + box.width && v <= box.y + box.height;
 }
 
+/** The nearest layer under a point; of a folded group the group itself. */
 function layerAt(
   document: Document,
   shot: Shot,
-  camera: ReturnType<typeof cameraAt>,
+  camera: Camera,
   frame: number,
   x: number,
   y: number,
 ): Layer | undefined {
-  return farToNear(shot.layers)
+  const found = farToNear(shot.layers, frame)
     .reverse()
-    .find((layer) => !layer.locked && contains(document, shot, layer, camera, frame, x, y));
-}
-
-interface LayerHandlesProps {
-  document: Document;
-  shot: Shot;
-  layer: Layer;
-  zoom: Zoom;
-  frame: number;
-}
-
-/** Outline of the selected layer with a handle at each corner for scale and one above it for rotation. */
-function LayerHandles({ document, shot, layer, zoom, frame }: LayerHandlesProps) {
-  const { dispatch } = useProject();
-  const pixels = pixelsOf(document, layer.source);
-  const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
-  if (!pixels || !matrix) return null;
-  const onScreen = (m: Matrix, x: number, y: number): [number, number] => {
-    const [u, v] = transform(m, x, y);
-    return [u * zoom.view.scale + zoom.view.x, v * zoom.view.scale + zoom.view.y];
-  };
-  const { x, y, width, height } = pixels;
-  const corners = [
-    [x, y],
-    [x + width, y],
-    [x + width, y + height],
-    [x, y + height],
-  ].map(([u, v]) => onScreen(matrix, u!, v!));
-  const pivot = onScreen(matrix, ...layer.pivot);
-  const top: [number, number] = [(corners[0]![0] + corners[1]![0]) / 2, (corners[0]![1] + corners[1]![1]) / 2];
-  const away = Math.hypot(top[0] - pivot[0], top[1] - pivot[1]) || 1;
-  const turner: [number, number] = [
-    top[0] + ((top[0] - pivot[0]) / away) * 26,
-    top[1] + ((top[1] - pivot[1]) / away) * 26,
-  ];
-  const outline = corners.map((c) => c.join(' ')).join('L');
-
-  const scaleFrom = (event: PointerEvent): void => {
-    event.stopPropagation();
-    const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect();
-    const distance = (e: { clientX: number; clientY: number }): number =>
-      Math.hypot(e.clientX - box.left - pivot[0], e.clientY - box.top - pivot[1]);
-    const from = Math.max(4, distance(event));
-    const before = valueAt(layer.scale, frame);
-    const gesture = `scale ${layer.id} ${Date.now()}`;
-    drag(event, (move) =>
-      dispatch(
-        setProperty(shot.id, layer.id, 'scale', frame, Math.max(0.005, (before * distance(move)) / from)),
-        gesture,
-      ),
+    .find(
+      (layer) => !layer.locked && layer.source.kind !== 'group' && contains(document, shot, layer, camera, frame, x, y),
     );
-  };
-  const rotateFrom = (event: PointerEvent): void => {
-    event.stopPropagation();
-    const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect();
-    const angle = (e: { clientX: number; clientY: number }): number =>
-      (Math.atan2(e.clientY - box.top - pivot[1], e.clientX - box.left - pivot[0]) * 180) / Math.PI;
-    let last = angle(event);
-    let turned = valueAt(layer.rotation, frame);
-    const gesture = `rotate ${layer.id} ${Date.now()}`;
-    drag(event, (move) => {
-      // Small steps added up, so that turning past 180 degrees goes on instead of jumping back.
-      turned += ((angle(move) - last + 540) % 360) - 180;
-      last = angle(move);
-      const value = move.shiftKey ? Math.round(turned / 15) * 15 : turned;
-      dispatch(setProperty(shot.id, layer.id, 'rotation', frame, Number(value.toFixed(2))), gesture);
-    });
-  };
-  return (
-    <g>
-      <path d={`M${outline}Z`} fill="none" stroke="#1c2a30" strokeOpacity={0.5} strokeWidth={3} />
-      <path d={`M${outline}Z`} fill="none" stroke="#d99a00" strokeWidth={1.5} />
-      {!layer.locked && (
-        <>
-          <line x1={top[0]} y1={top[1]} x2={turner[0]} y2={turner[1]} stroke="#d99a00" strokeWidth={1.5} />
-          <circle
-            cx={turner[0]}
-            cy={turner[1]}
-            r={6}
-            className="pointer-events-auto cursor-grab fill-paper stroke-saffron"
-            strokeWidth={2}
-            onPointerDown={rotateFrom}
-          >
-            <title>Rotate (Shift: steps of 15 degrees)</title>
-          </circle>
-          {corners.map(([cx, cy], index) => (
-            <rect
-              key={index}
-              x={cx - 5}
-              y={cy - 5}
-              width={10}
-              height={10}
-              rx={2}
-              className="pointer-events-auto cursor-nwse-resize fill-paper stroke-saffron"
-              strokeWidth={2}
-              onPointerDown={scaleFrom}
-            >
-              <title>Scale</title>
-            </rect>
-          ))}
-        </>
-      )}
-      <path d={`M${pivot[0] - 6} ${pivot[1]}h12M${pivot[0]} ${pivot[1] - 6}v12`} stroke="#d99a00" strokeWidth={1.5} />
-    </g>
-  );
+  const group = found?.group && shot.layers.find((l) => l.id === found.group);
+  return group && group.source.kind === 'group' && !group.source.open ? group : found;
 }

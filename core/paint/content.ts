@@ -1,0 +1,150 @@
+import type { Path } from '../path/path.ts';
+import { segmentsOf } from '../path/path.ts';
+import type { Colour, Content, Draw, ImageContent } from '../scene/draw.ts';
+import type { Gradient } from '../scene/layer.ts';
+import type { Matrix } from '../scene/matrix.ts';
+import type { PaintView } from './painter.ts';
+import { projected, swayed, type PlacedPixels } from './warp.ts';
+import type { Studio, Surface2D } from './surface.ts';
+
+/** Draws what a draw shows with the surface's alpha and blend as they are; its blur, masks and window are not its matter. */
+export function paintContent<Image>(
+  surface: Surface2D<Image>,
+  draw: Draw,
+  studio: Studio<Image>,
+  view: PaintView,
+): void {
+  const { content } = draw;
+  const { scale, x, y } = view;
+  if (content.kind === 'image') {
+    paintImage(surface, draw, content, studio, view);
+    return;
+  }
+  if (content.kind === 'flat') {
+    surface.setTransform(1, 0, 0, 1, 0, 0);
+    surface.fillStyle = cssColour(content.colour);
+    surface.fillRect(x, y, view.frame.width * scale, view.frame.height * scale);
+    return;
+  }
+  setMatrix(surface, draw.matrix, view);
+  if (content.kind === 'shape') paintShape(surface, content);
+  if (content.kind === 'text') paintText(surface, content, studio, view);
+}
+
+function setMatrix<Image>(surface: Surface2D<Image>, [a, b, c, d, e, f]: Matrix, { scale, x, y }: PaintView): void {
+  surface.setTransform(a * scale, b * scale, c * scale, d * scale, e * scale + x, f * scale + y);
+}
+
+export const cssColour = ([r, g, b, alpha = 1]: Colour): string =>
+  `rgba(${Math.round(r ?? 0)}, ${Math.round(g ?? 0)}, ${Math.round(b ?? 0)}, ${alpha})`;
+
+/** Adds a path's curves to the surface's current path. */
+export function trace<Image>(surface: Surface2D<Image>, path: Path): void {
+  const first = path.points[0];
+  if (!first) return;
+  surface.moveTo(...first.at);
+  for (const [, b, c, d] of segmentsOf(path)) surface.bezierCurveTo(...b, ...c, ...d);
+  if (path.closed) surface.closePath();
+}
+
+function paintShape<Image>(surface: Surface2D<Image>, content: Extract<Content, { kind: 'shape' }>): void {
+  surface.beginPath();
+  trace(surface, content.path);
+  if (content.fill) {
+    surface.fillStyle = content.gradient ? gradientOf(surface, content.gradient, content.box) : cssColour(content.fill);
+    surface.fill();
+  }
+  strokeWith(surface, content.stroke);
+}
+
+function strokeWith<Image>(surface: Surface2D<Image>, stroke: { width: number; colour: Colour } | null): void {
+  if (!stroke) return;
+  surface.lineJoin = 'round';
+  surface.lineCap = 'round';
+  surface.lineWidth = stroke.width;
+  surface.strokeStyle = cssColour(stroke.colour);
+  surface.stroke();
+}
+
+/** A linear gradient reaches from one side of the box to the other in its direction, as CSS linear-gradient() does. */
+function gradientOf<Image>(
+  surface: Surface2D<Image>,
+  { kind, angle, stops }: Gradient,
+  { x, y, width, height }: { x: number; y: number; width: number; height: number },
+): unknown {
+  const [cx, cy] = [x + width / 2, y + height / 2];
+  const [dx, dy] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+  const half = (Math.abs(width * dx) + Math.abs(height * dy)) / 2;
+  const made =
+    kind === 'linear'
+      ? surface.createLinearGradient(cx - dx * half, cy - dy * half, cx + dx * half, cy + dy * half)
+      : surface.createRadialGradient(cx, cy, 0, cx, cy, Math.hypot(width, height) / 2);
+  for (const { at, colour } of stops) made.addColorStop(at, cssColour(colour));
+  return made;
+}
+
+function paintText<Image>(
+  surface: Surface2D<Image>,
+  { text, colour }: Extract<Content, { kind: 'text' }>,
+  studio: Studio<Image>,
+  view: PaintView,
+): void {
+  const outlines = studio.outlinesOf(text);
+  if (!outlines) {
+    view.missing.push(`face:${text.face}`);
+    return;
+  }
+  surface.beginPath();
+  for (const outline of outlines) trace(surface, outline);
+  strokeWith(surface, text.stroke);
+  surface.fillStyle = cssColour(colour);
+  surface.fill();
+}
+
+function paintImage<Image>(
+  surface: Surface2D<Image>,
+  draw: Draw,
+  content: ImageContent,
+  studio: Studio<Image>,
+  view: PaintView,
+): void {
+  const image = studio.imageOf(content.file);
+  if (image === undefined) {
+    view.missing.push(content.file);
+    return;
+  }
+  if (content.sways.length === 0 && !content.corners) {
+    setMatrix(surface, draw.matrix, view);
+    surface.drawImage(image, 0, 0, draw.width, draw.height);
+    return;
+  }
+  // What is warped is computed pixel by pixel: canvas has no such transformations.
+  const pixels = studio.pixelsOf(image);
+  const shrink = pixels.width / draw.width;
+  let warped: PlacedPixels = { ...pixels, x: 0, y: 0 };
+  if (content.sways.length > 0) warped = swayed(pixels, content.sways, shrink);
+  if (!content.corners) {
+    setMatrix(surface, draw.matrix, view);
+    paintPixels(surface, warped, studio, 1 / shrink);
+    return;
+  }
+  const seen = projected(warped, { ...draw, corners: content.corners, shrink }, view);
+  if (!seen) return;
+  surface.setTransform(1, 0, 0, 1, 0, 0);
+  paintPixels(surface, seen, studio, 1);
+}
+
+/** Draws computed pixels, each `size` units large, where they lie. */
+function paintPixels<Image>(
+  surface: Surface2D<Image>,
+  { data, width, height, x, y }: PlacedPixels,
+  studio: Studio<Image>,
+  size: number,
+): void {
+  const paper = studio.scratch(width, height);
+  const made = paper.context.createImageData(width, height);
+  made.data.set(data);
+  paper.context.putImageData(made as never, 0, 0);
+  surface.drawImage(paper.image, x * size, y * size, width * size, height * size);
+  studio.release(paper);
+}

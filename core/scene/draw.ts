@@ -1,0 +1,105 @@
+import type { SwayShape } from '../motion/sway.ts';
+import type { Path } from '../path/path.ts';
+import type { Shape } from '../path/shapes.ts';
+import type { BlendMode } from './blend.ts';
+import type { Gradient, LayerSource } from './layer.ts';
+import type { Matrix } from './matrix.ts';
+import type { ClipFrame } from './source-pixels.ts';
+
+export type Colour = readonly number[];
+export type TextSource = Extract<LayerSource, { kind: 'text' }>;
+
+/** A sway as it stands at one frame; lengths in pixels of the image. */
+export type SwayNow = SwayShape;
+
+export interface ImageContent {
+  kind: 'image';
+  /** Hash of the file whose pixels are drawn; for a frame of a clip a name of its own. */
+  file: string;
+  clip: ClipFrame | null;
+  /** Offsets of the corners in pixels of the image, from top left clockwise; null while it is a rectangle. */
+  corners: readonly number[] | null;
+  sways: SwayNow[];
+}
+
+export type Content =
+  | ImageContent
+  | {
+      kind: 'shape';
+      path: Path;
+      fill: Colour | null;
+      gradient: Gradient | null;
+      stroke: { width: number; colour: Colour } | null;
+      /** The box a gradient runs over. */
+      box: { x: number; y: number; width: number; height: number };
+    }
+  | { kind: 'text'; text: TextSource; colour: Colour }
+  /** One colour over the whole frame. */
+  | { kind: 'flat'; colour: Colour }
+  /** Several draws painted as one picture of their own. */
+  | { kind: 'together'; draws: Draw[] };
+
+/** What limits a draw to the inside or outside of other draws. */
+export interface DrawWindow {
+  matte: Draw[];
+  how: 'inside' | 'outside';
+  by: 'alpha' | 'brightness';
+  /** Beyond this line nothing is limited: a point, the direction of the free side (unit length) and a softness, in frame pixels. */
+  free: { x: number; y: number; dx: number; dy: number; soft: number } | null;
+}
+
+/** One thing to draw: its content through `matrix` into frame pixels, origin at the frame's top left corner. */
+export interface Draw {
+  layer: string;
+  content: Content;
+  /** Maps pixels of the content to frame pixels. */
+  matrix: Matrix;
+  /** Size of the content in its pixels. */
+  width: number;
+  height: number;
+  opacity: number;
+  blend: BlendMode;
+  /** Standard deviation in frame pixels. */
+  blur: number;
+  /** Outlines that show only part of it, and what maps their pixels to frame pixels. */
+  masks: { shapes: Shape[]; matrix: Matrix } | null;
+  window: DrawWindow | null;
+  /** Whether every pixel hides what is behind it. */
+  opaque: boolean;
+}
+
+/** A frame ready to be painted, far things first. */
+export interface EvaluatedFrame {
+  width: number;
+  height: number;
+  draws: Draw[];
+}
+
+/** Every draw of a list, with those inside others and those that limit them. */
+export function* everyDraw(draws: readonly Draw[]): Generator<Draw> {
+  for (const draw of draws) {
+    yield draw;
+    if (draw.content.kind === 'together') yield* everyDraw(draw.content.draws);
+    if (draw.window) yield* everyDraw(draw.window.matte);
+  }
+}
+
+/** Draws of a list that show an image, with the image. */
+export function* everyImage(draws: readonly Draw[]): Generator<{ draw: Draw; image: ImageContent }> {
+  for (const draw of everyDraw(draws)) if (draw.content.kind === 'image') yield { draw, image: draw.content };
+}
+
+/** The same frame without what is dear to paint: blurs and sways. Nothing changes its place. */
+export function lightened(frame: EvaluatedFrame): EvaluatedFrame {
+  const lighter = (draw: Draw): Draw => ({
+    ...draw,
+    blur: 0,
+    content:
+      draw.content.kind === 'image'
+        ? { ...draw.content, sways: [] }
+        : draw.content.kind === 'together'
+          ? { ...draw.content, draws: draw.content.draws.map(lighter) }
+          : draw.content,
+  });
+  return { ...frame, draws: frame.draws.map(lighter) };
+}

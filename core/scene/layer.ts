@@ -1,0 +1,237 @@
+import { z } from 'zod';
+import {
+  listPropertySchema,
+  numberPropertySchema,
+  numbersPropertySchema,
+  pointPropertySchema,
+} from '../motion/property.ts';
+import { shapeSchema } from '../path/shapes.ts';
+import { faces } from '../text/faces.ts';
+import { blendSchema } from './blend.ts';
+import { id, name, pointSchema } from './schema-parts.ts';
+
+/** Red, green, blue 0..255 and alpha 0..1. */
+const colourSchema = z.tuple([z.number(), z.number(), z.number(), z.number()]);
+
+/** A gradient over the box of what it fills: across at `angle` degrees, or from the middle outwards. */
+const gradientSchema = z.object({
+  kind: z.enum(['linear', 'radial']),
+  angle: z.number(),
+  stops: z
+    .array(z.object({ at: z.number().min(0).max(1), colour: colourSchema }))
+    .min(2)
+    .max(16),
+});
+export type Gradient = z.infer<typeof gradientSchema>;
+
+const sourceSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('piece'), piece: id }),
+  z.object({ kind: z.literal('background'), picture: id }),
+  z.object({ kind: z.literal('picture'), picture: id }),
+  /** A path filled with the layer's colour or a gradient; its points are the layer's `points`. */
+  z.object({
+    kind: z.literal('shape'),
+    closed: z.boolean(),
+    filled: z.boolean(),
+    gradient: gradientSchema.nullable(),
+    stroke: z.object({ width: z.number().min(0.1).max(500), colour: colourSchema }).nullable(),
+  }),
+  /** Lines of text in the layer's colour; `box` is the room they take in their own pixels. */
+  z.object({
+    kind: z.literal('text'),
+    text: z.string().max(2000),
+    face: z.enum(faces),
+    size: z.number().min(4).max(2000),
+    align: z.enum(['left', 'centre', 'right']),
+    /** Between lines, as a factor of the size; between letters, as a share of it. */
+    leading: z.number().min(0.5).max(4),
+    tracking: z.number().min(-0.5).max(3),
+    stroke: z.object({ width: z.number().min(0.1).max(500), colour: colourSchema }).nullable(),
+    box: z.object({ width: z.number().positive(), height: z.number().positive() }),
+  }),
+  /** One colour over the whole frame, whatever the distance. */
+  z.object({ kind: z.literal('colour') }),
+  /** Nothing to see: others are fastened to it. */
+  z.object({ kind: z.literal('carrier') }),
+  /** Layers with `group` set to this one; drawn together at its place in the order. */
+  z.object({ kind: z.literal('group'), open: z.boolean() }),
+]);
+export type LayerSource = z.infer<typeof sourceSchema>;
+
+/**
+ * How a layer follows another from its place at fastening: `follow` of the other's way, sideways and up or down, `turn` of
+ * its turning and `grow` of its growing, all about the other's pivot. As the other rises by the height of the frame, the
+ * layer loses `fade` of its opacity and `shrink` of its size.
+ */
+const fastenedSchema = z.object({
+  to: id,
+  place: pointSchema,
+  rotation: z.number(),
+  scale: z.number().positive(),
+  follow: pointSchema,
+  turn: z.number().min(-10).max(10),
+  grow: z.number().min(-10).max(10),
+  fade: z.number().min(0).max(10),
+  shrink: z.number().min(0).max(10),
+  /** Whether it keeps touching the other in the view although it hangs at another distance. */
+  touching: z.boolean(),
+});
+export type Fastening = z.infer<typeof fastenedSchema>;
+
+/** Seen only inside, or outside, another layer's alpha or brightness; beyond the `free` line it is always seen. */
+const windowSchema = z.object({
+  to: id,
+  how: z.enum(['inside', 'outside']),
+  by: z.enum(['alpha', 'brightness']),
+  /**
+   * A line through a point of the other's source, in its pixels. Free is what lies on the side its `angle` points to
+   * (degrees, 0 to the right, 90 down), fading in over `soft` pixels.
+   */
+  free: z.object({ at: pointSchema, angle: z.number(), soft: z.number().min(0).max(2000) }).nullable(),
+});
+export type LayerWindow = z.infer<typeof windowSchema>;
+
+const swaySettings = {
+  /** The part that waves, in pixels of the source; null for all of it. */
+  region: z
+    .object({
+      form: z.enum(['rectangle', 'ellipse']),
+      x: z.number(),
+      y: z.number(),
+      width: z.number().positive(),
+      height: z.number().positive(),
+    })
+    .nullable(),
+  /** Share of the region over which it fades in from its edge. */
+  soft: z.number().min(0).max(1),
+  /** Degrees in which things are pushed: 0 sideways, 90 up and down. */
+  direction: z.number(),
+  /** Pixels from crest to crest, and furthest push. */
+  size: z.number().min(4).max(20_000),
+  strength: z.number().min(0).max(2000),
+  /** Frames for a wave to pass. */
+  period: z.number().min(2).max(100_000),
+  /** A side that stays, the push growing away from it. */
+  pinned: z.enum(['none', 'left', 'right', 'top', 'bottom']),
+  /** How far slopes of the waves are lit and shaded. */
+  shade: z.number().min(0).max(1),
+  /** Whether the period is fitted so that the shot ends as it began. */
+  loops: z.boolean(),
+};
+
+/** Settings are its own, or those of the sway `like` on any layer of the shot; the phase is always its own. */
+export const swaySchema = z.object({
+  id,
+  /** Share of a period it is ahead. */
+  phase: z.number().min(-100).max(100),
+  like: id.nullable(),
+  ...swaySettings,
+});
+export type Sway = z.infer<typeof swaySchema>;
+
+/** When a layer is there, and how its clip runs. */
+const timingSchema = z.object({
+  /** Frames in which it is there: from `first` up to, but not with, `end`; null for the whole shot. */
+  bar: z
+    .object({ first: z.number().int().min(0), end: z.number().int().min(1) })
+    .refine(({ first, end }) => first < end, 'a bar has a length')
+    .nullable(),
+  /** Another layer whose bar is used instead. */
+  like: id.nullable(),
+  /** Frame of the clip shown where the bar begins. */
+  slip: z.number(),
+  /** Negative runs backwards. */
+  speed: z.number().min(-20).max(20),
+  ends: z.enum(['repeat', 'swing', 'hold']),
+  /** The only frame of the clip to be shown. */
+  freeze: z.number().int().min(0).nullable(),
+  /** Everything of the layer is held for this many frames: 2 is on twos. */
+  steps: z.number().int().min(1).max(60),
+});
+export type Timing = z.infer<typeof timingSchema>;
+
+export const layerSchema = z.object({
+  id,
+  name,
+  source: sourceSchema,
+  /** The group it is in. */
+  group: id.nullable(),
+  hidden: z.boolean(),
+  locked: z.boolean(),
+  /** While any layer is solo, only those are seen. */
+  solo: z.boolean(),
+  /** Distance from the lens, 0.2..100; larger is further. */
+  depth: numberPropertySchema,
+  /** The point of the source, in its pixels, that position names and rotation and scale keep in place. */
+  pivot: pointPropertySchema,
+  /** Where the pivot is at rest, in frame pixels from the centre of the frame. */
+  position: pointPropertySchema,
+  /** Frame pixels per source pixel. */
+  scale: numberPropertySchema,
+  /** Degrees, clockwise. */
+  rotation: numberPropertySchema,
+  /** 0..1 */
+  opacity: numberPropertySchema,
+  /** Standard deviation in frame pixels. */
+  blur: numberPropertySchema,
+  /** Offsets of the four corners, x and y from top left clockwise, in source pixels; null keeps the rectangle. */
+  corners: listPropertySchema(8).nullable(),
+  /** Red, green, blue 0..255 and alpha 0..1 of shapes, text and colour layers. */
+  colour: listPropertySchema(4).nullable(),
+  /** Of shapes: for each point x, y, and the handles in x, y and out x, y. */
+  points: numbersPropertySchema.nullable(),
+  flip: z.object({ sideways: z.boolean(), upright: z.boolean() }),
+  /** Whether it turns with the direction in which it travels. */
+  oriented: z.boolean(),
+  blend: blendSchema,
+  fastened: fastenedSchema.nullable(),
+  window: windowSchema.nullable(),
+  /** Outlines in source pixels that show only part of it. */
+  masks: z.array(shapeSchema).max(64),
+  sways: z.array(swaySchema).max(16),
+  timing: timingSchema,
+});
+export type Layer = z.infer<typeof layerSchema>;
+
+/** What every new layer begins with beside its name, its source and its place. */
+export const plainLayer = {
+  group: null,
+  hidden: false,
+  locked: false,
+  solo: false,
+  scale: { value: 1 },
+  rotation: { value: 0 },
+  opacity: { value: 1 },
+  blur: { value: 0 },
+  corners: null,
+  colour: null,
+  points: null,
+  flip: { sideways: false, upright: false },
+  oriented: false,
+  blend: 'normal',
+  fastened: null,
+  window: null,
+  masks: [],
+  sways: [],
+  timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
+} satisfies Partial<Layer>;
+
+/** The properties of a layer that can have keys. */
+export const animated = [
+  'position',
+  'depth',
+  'scale',
+  'rotation',
+  'pivot',
+  'opacity',
+  'blur',
+  'corners',
+  'colour',
+  'points',
+] as const;
+export type Animated = (typeof animated)[number];
+export type AnimatedValue<P extends Animated> = P extends 'position' | 'pivot'
+  ? [number, number]
+  : P extends 'corners' | 'colour' | 'points'
+    ? number[]
+    : number;

@@ -1,0 +1,189 @@
+import { apply, cameraOfFraming, viewOfPlane, type Camera, type PlaneView } from '../depth/camera.ts';
+import { ease } from '../motion/easing.ts';
+import { mapped, valueAt, type Point, type Property, type PropertyValue } from '../motion/property.ts';
+import { jitterAt } from '../motion/wander.ts';
+import type { Document } from './document.ts';
+import type { Animated, AnimatedValue, Layer } from './layer.ts';
+import { compose, invert, transform, type Matrix } from './matrix.ts';
+import { restFocal, type Shot } from './shot.ts';
+
+/** Things that follow one another in a ring stop after this many. */
+const mostSteps = 12;
+
+/** The camera at a frame: on its way from the first Framing to the last, shaken, and focused. */
+export function cameraAt(shot: Shot, frame: number): Camera {
+  const { first, last, easing, depth, parallax, hold, shake, focus, aperture } = shot.camera;
+  const share = ease(easing, shot.length > 1 ? frame / (shot.length - 1) : 0);
+  const mix = (a: number, b: number): number => a + (b - a) * share;
+  const camera = cameraOfFraming(
+    {
+      x: mix(first.x, last.x),
+      y: mix(first.y, last.y),
+      size: mix(first.size, last.size),
+      roll: mix(first.roll, last.roll),
+      zoom: mix(first.focal, last.focal) / restFocal,
+    },
+    depth,
+  );
+  if (shake) {
+    camera.x += jitterAt(shake, 0, frame) * depth;
+    camera.y += jitterAt(shake, 1, frame) * depth;
+    if (shake.roll > 0) camera.roll = (camera.roll ?? 0) + jitterAt({ ...shake, amount: shake.roll }, 2, frame);
+  }
+  if (parallax !== 1 || hold !== 0) camera.planes = { depth, parallax, hold };
+  if (aperture > 0) camera.focus = { depth: valueAt(focus, frame), aperture };
+  return camera;
+}
+
+/** The frame whose values a layer shows: everything of it may be held for some frames. */
+export const heldFrame = (layer: Layer, frame: number): number =>
+  layer.timing.steps > 1 ? Math.floor(frame / layer.timing.steps) * layer.timing.steps : frame;
+
+/** The value of a layer's property at a frame, with what it follows. */
+export function layerValue<P extends Animated>(
+  shot: Shot,
+  layer: Layer,
+  property: P,
+  frame: number,
+  steps = 0,
+): AnimatedValue<P> {
+  const own = layer[property] as Property<PropertyValue>;
+  const held = heldFrame(layer, frame);
+  const value = valueAt(own, held);
+  const { follow } = own;
+  const other = follow && steps < mostSteps ? shot.layers.find((l) => l.id === follow.layer) : undefined;
+  if (!follow || !other) return value as AnimatedValue<P>;
+  const theirs = (at: number): number => {
+    const name = follow.of === 'x' || follow.of === 'y' ? 'position' : follow.of;
+    const found = layerValue(shot, other, name, at, steps + 1);
+    return typeof found === 'number' ? found : found[follow.of === 'y' ? 1 : 0]!;
+  };
+  const change = follow.factor * (theirs(Math.max(0, held - follow.delay)) - theirs(0));
+  const component = follow.of === 'y' ? 1 : 0;
+  return mapped(value, (v, k) => (typeof value === 'number' || k === component ? v + change : v)) as AnimatedValue<P>;
+}
+
+/** Where a layer's own position property puts its pivot at a frame. */
+export const placeAt = (layer: Layer, frame: number): Point => valueAt(layer.position, heldFrame(layer, frame));
+
+/** A layer as it stands at rest, with what it is fastened to. */
+export interface Standing {
+  place: Point;
+  scale: number;
+  rotation: number;
+  opacity: number;
+}
+
+/** Follows chains of fastened layers; a ring of them stops where it closes. */
+export function standingOf(
+  shot: Shot,
+  layer: Layer,
+  frame: number,
+  height: number,
+  seen: ReadonlySet<string> = new Set(),
+): Standing {
+  const own: Standing = {
+    place: layerValue(shot, layer, 'position', frame),
+    scale: layerValue(shot, layer, 'scale', frame),
+    rotation: layerValue(shot, layer, 'rotation', frame) + (layer.oriented ? heading(shot, layer, frame) : 0),
+    opacity: layerValue(shot, layer, 'opacity', frame),
+  };
+  const { fastened } = layer;
+  const owner = fastened && !seen.has(layer.id) ? shot.layers.find((l) => l.id === fastened.to) : undefined;
+  if (!fastened || !owner) return own;
+  const theirs = standingOf(shot, owner, frame, height, new Set(seen).add(layer.id));
+  const { place, follow } = fastened;
+  const way: Point = [theirs.place[0] - place[0], theirs.place[1] - place[1]];
+  const turn = fastened.turn * (theirs.rotation - fastened.rotation);
+  const growth = Math.max(1e-3, Math.abs(theirs.scale / fastened.scale)) ** fastened.grow;
+  const risen = Math.max(0, -way[1] / height);
+  const [x, y] = turned([own.place[0] - place[0], own.place[1] - place[1]], turn, growth);
+  return {
+    place: [place[0] + way[0] * follow[0] + x, place[1] + way[1] * follow[1] + y],
+    scale: own.scale * growth * Math.max(0.02, 1 - fastened.shrink * risen),
+    rotation: own.rotation + turn,
+    opacity: own.opacity * Math.max(0, 1 - fastened.fade * risen),
+  };
+}
+
+function turned([x, y]: Point, degrees: number, factor: number): Point {
+  if (degrees === 0) return [x * factor, y * factor];
+  const [cos, sin] = [Math.cos((degrees * Math.PI) / 180) * factor, Math.sin((degrees * Math.PI) / 180) * factor];
+  return [x * cos - y * sin, x * sin + y * cos];
+}
+
+/** Degrees in which a layer travels at a frame; while it stands, the way it will go or came. */
+function heading(shot: Shot, layer: Layer, frame: number): number {
+  for (const reach of [0.5, 2, 8, 40, 200]) {
+    const a = layerValue(shot, layer, 'position', Math.max(0, frame - reach));
+    const b = layerValue(shot, layer, 'position', frame + reach);
+    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+    if (Math.hypot(dx, dy) > 1e-3) return (Math.atan2(dy, dx) * 180) / Math.PI;
+  }
+  return 0;
+}
+
+/** Maps picture pixels of a layer's source to frame pixels around the frame's centre, as it looks at rest. */
+export function restMatrix(document: Document, shot: Shot, layer: Layer, frame: number): Matrix {
+  const { place, scale, rotation } = standingOf(shot, layer, frame, document.frame.height);
+  const pivot = layerValue(shot, layer, 'pivot', frame);
+  const angle = (rotation * Math.PI) / 180;
+  const cos = Math.cos(angle) * scale;
+  const sin = Math.sin(angle) * scale;
+  const [fx, fy] = [layer.flip.sideways ? -1 : 1, layer.flip.upright ? -1 : 1];
+  const own = compose([cos * fx, sin * fx, -sin * fy, cos * fy, ...place], [1, 0, 0, 1, -pivot[0], -pivot[1]]);
+  const group = layer.group ? shot.layers.find((l) => l.id === layer.group) : undefined;
+  return group ? compose(restMatrix(document, shot, group, frame), own) : own;
+}
+
+/** What the camera makes of rest pixels on a plane, origin still in the centre. */
+function matrixOfView({ scale, x, y, turn }: PlaneView): Matrix {
+  if (turn === 0) return [scale, 0, 0, scale, x, y];
+  const [cos, sin] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
+  return compose([cos, sin, -sin, cos, 0, 0], [scale, 0, 0, scale, x, y]);
+}
+
+/** Maps picture pixels of a layer's source to frame pixels from the top left; null when it is at or behind the lens. */
+export function layerMatrix(
+  document: Document,
+  shot: Shot,
+  layer: Layer,
+  camera: Camera,
+  frame: number,
+): Matrix | null {
+  const view = viewOfPlane(camera, layerValue(shot, layer, 'depth', frame));
+  if (!view) return null;
+  const { width, height } = document.frame;
+  const rest = restMatrix(document, shot, layer, frame);
+  const seen = compose(matrixOfView(view), rest);
+  const [dx, dy] = touch(shot, layer, camera, frame, view, rest);
+  return compose([1, 0, 0, 1, width / 2 + dx, height / 2 + dy], seen);
+}
+
+/** By how much a layer that keeps touching another is moved in the view: the way their planes drift apart at its pivot. */
+function touch(shot: Shot, layer: Layer, camera: Camera, frame: number, view: PlaneView, rest: Matrix): Point {
+  const owner = layer.fastened?.touching ? shot.layers.find((l) => l.id === layer.fastened!.to) : undefined;
+  const theirs = owner ? viewOfPlane(camera, layerValue(shot, owner, 'depth', frame)) : null;
+  if (!theirs) return [0, 0];
+  const at = transform(rest, ...layerValue(shot, layer, 'pivot', frame));
+  const [ax, ay] = apply(view, at);
+  const [bx, by] = apply(theirs, at);
+  return [bx - ax, by - ay];
+}
+
+/** Layers from far to near at a frame; of equal depths the one listed first is nearer. */
+export function farToNear(layers: readonly Layer[], frame = 0): Layer[] {
+  const depth = new Map(layers.map((l) => [l, valueAt(l.depth, heldFrame(l, frame))]));
+  return [...layers].reverse().sort((a, b) => depth.get(b)! - depth.get(a)!);
+}
+
+/** The frame's four corners in the pixels of a layer's source, frame by frame; frames behind the lens are left out. */
+export function* frameCornersIn(document: Document, shot: Shot, layer: Layer): Generator<Point> {
+  const { width, height } = document.frame;
+  for (let frame = 0; frame < shot.length; frame++) {
+    const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
+    if (!matrix) continue;
+    const back = invert(matrix);
+    for (const x of [0, width]) for (const y of [0, height]) yield transform(back, x, y);
+  }
+}

@@ -1,0 +1,181 @@
+import type { Easing } from '../motion/easing.ts';
+import { withKeys, withKeysPasted, keysOf } from '../motion/keys.ts';
+import { valueAt, type Key, type Property, type PropertyValue } from '../motion/property.ts';
+import { defineEdit, find } from './edit.ts';
+import type { Layer } from './layer.ts';
+import { shotIn } from './layer-edits.ts';
+import { heldFrame } from './place.ts';
+import type { Arrangement, Pose, Shot } from './shot.ts';
+
+/** What a pose stores of a layer. */
+const stored = ['position', 'depth', 'scale', 'rotation', 'opacity'] as const;
+
+/** Layers as they are arranged at a frame; hidden ones, and those that cannot be seen, are not in it. */
+export function arrangementAt(shot: Shot, frame: number): Arrangement[] {
+  return shot.layers
+    .filter((layer) => !layer.hidden && layer.source.kind !== 'carrier')
+    .map((layer) => {
+      const at = heldFrame(layer, frame);
+      return {
+        layer: layer.id,
+        position: valueAt(layer.position, at),
+        depth: valueAt<number>(layer.depth, at),
+        scale: valueAt<number>(layer.scale, at),
+        rotation: valueAt<number>(layer.rotation, at),
+        opacity: valueAt<number>(layer.opacity, at),
+      };
+    })
+    .filter(({ opacity }) => opacity > 0);
+}
+
+/**
+ * Stores the arrangement at a frame as a pose, or anew for the pose that is there already. The moves between all poses of
+ * the shot are made again.
+ */
+export const storePose = defineEdit('Store pose', (draft, shotId: string, id: string, frame: number) => {
+  const shot = shotIn(draft, shotId);
+  const layers = arrangementAt(shot, frame);
+  const there = shot.poses.find((pose) => pose.frame === frame);
+  if (there) there.layers = layers;
+  else {
+    const name = `Pose ${String.fromCharCode(65 + (shot.poses.length % 26))}`;
+    shot.poses.push({ id, name, frame, hold: 0, easing: 'ease-in-out', layers, becomes: [] });
+    shot.poses.sort((a, b) => a.frame - b.frame);
+  }
+  makeMoves(shot);
+});
+
+export const changePose = defineEdit(
+  'Change pose',
+  (
+    draft,
+    shotId: string,
+    poseId: string,
+    change: { name?: string; frame?: number; hold?: number; easing?: Easing },
+  ) => {
+    const shot = shotIn(draft, shotId);
+    const pose = find(shot.poses, 'pose', poseId);
+    clearMoves(shot);
+    Object.assign(pose, change);
+    shot.poses.sort((a, b) => a.frame - b.frame);
+    makeMoves(shot);
+  },
+);
+
+export const removePose = defineEdit('Delete pose', (draft, shotId: string, poseId: string) => {
+  const shot = shotIn(draft, shotId);
+  find(shot.poses, 'pose', poseId);
+  clearMoves(shot);
+  shot.poses = shot.poses.filter((pose) => pose.id !== poseId);
+  makeMoves(shot);
+});
+
+/** Corrects by hand which layer of a pose becomes which of the next; null lets the layers match by themselves again. */
+export const matchLayers = defineEdit(
+  'Match layers',
+  (draft, shotId: string, poseId: string, layer: string, next: string | null) => {
+    const shot = shotIn(draft, shotId);
+    const pose = find(shot.poses, 'pose', poseId);
+    pose.becomes = pose.becomes.filter((b) => b.layer !== layer && b.next !== next);
+    if (next) pose.becomes.push({ layer, next });
+    makeMoves(shot);
+  },
+);
+
+/** What a move from one pose to the next does to each layer. */
+export interface MoveList {
+  travels: string[];
+  stays: string[];
+  appears: string[];
+  disappears: string[];
+  /** Pairs matched by hand: one turns into the other on the way. */
+  becomes: { layer: string; next: string }[];
+}
+
+/** Says before playing what will travel, appear and disappear between two poses. */
+export function moveList(from: Pose, to: Pose): MoveList {
+  const list: MoveList = { travels: [], stays: [], appears: [], disappears: [], becomes: [] };
+  const before = new Map(from.layers.map((a) => [a.layer, a]));
+  const after = new Map(to.layers.map((a) => [a.layer, a]));
+  list.becomes = from.becomes.filter(({ layer, next }) => before.has(layer) && after.has(next));
+  const paired = new Set(list.becomes.flatMap(({ layer, next }) => [layer, next]));
+  for (const [id, a] of before) {
+    if (paired.has(id)) continue;
+    const b = after.get(id);
+    if (!b) list.disappears.push(id);
+    else if (sameArrangement(a, b)) list.stays.push(id);
+    else list.travels.push(id);
+  }
+  for (const id of after.keys()) if (!before.has(id) && !paired.has(id)) list.appears.push(id);
+  return list;
+}
+
+const sameArrangement = (a: Arrangement, b: Arrangement): boolean =>
+  stored.every((name) => JSON.stringify(a[name]) === JSON.stringify(b[name]));
+
+type Bag = Record<(typeof stored)[number], Property<PropertyValue>>;
+
+/** Takes the keys at the frames of all poses away, so that poses can be moved in time. */
+function clearMoves(shot: Shot): void {
+  const frames = new Set(shot.poses.flatMap(({ frame, hold }) => [frame, frame + hold]));
+  for (const layer of shot.layers) {
+    const bag = layer as unknown as Bag;
+    for (const name of stored) {
+      const keys = keysOf(bag[name]);
+      if (keys.length === 0) continue;
+      const left = keys.filter((key) => !frames.has(key.frame));
+      bag[name] = withKeys(bag[name], left, keys[0]!.value);
+    }
+  }
+}
+
+/** Writes the keys that run from pose to pose. What a pose does not have is clear there, at the place it has next. */
+function makeMoves(shot: Shot): void {
+  if (shot.poses.length < 2) return;
+  const known = new Set(shot.poses.flatMap((pose) => pose.layers.map((a) => a.layer)));
+  for (const layer of shot.layers) {
+    if (!known.has(layer.id)) continue;
+    layer.hidden = false;
+    const bag = layer as unknown as Bag;
+    for (const name of stored) {
+      const keys = shot.poses.flatMap((_, k) => keysAt(shot, layer, k, name));
+      const differ = keys.some((key) => JSON.stringify(key.value) !== JSON.stringify(keys[0]!.value));
+      if (differ || keysOf(bag[name]).length > 0) bag[name] = withKeysPasted(bag[name], keys, 0);
+    }
+  }
+}
+
+function keysAt(shot: Shot, layer: Layer, index: number, name: (typeof stored)[number]): Key<PropertyValue>[] {
+  const pose = shot.poses[index]!;
+  const value = valueIn(shot, layer.id, index, name);
+  const key: Key<PropertyValue> = { frame: pose.frame, value, easing: pose.easing };
+  return pose.hold > 0
+    ? [
+        { ...key, easing: 'hold' },
+        { ...key, frame: pose.frame + pose.hold },
+      ]
+    : [key];
+}
+
+/**
+ * What a layer has in a pose. A layer that is not in it is clear, and waits where the pose beside it has it, or where the
+ * layer it becomes, or comes from, is.
+ */
+function valueIn(shot: Shot, layer: string, index: number, name: (typeof stored)[number]): PropertyValue {
+  const find = (k: number): Arrangement | undefined => shot.poses[k]?.layers.find((a) => a.layer === layer);
+  const own = find(index);
+  if (own) return own[name];
+  if (name === 'opacity') return 0;
+  const comes = shot.poses[index]?.becomes.find((b) => b.next === layer);
+  const went = shot.poses[index - 1]?.becomes.find((b) => b.layer === layer);
+  const partner = comes
+    ? shot.poses[index]!.layers.find((a) => a.layer === comes.layer)
+    : went && shot.poses[index]!.layers.find((a) => a.layer === went.next);
+  // The size of another picture says nothing about this one's.
+  if (partner && name !== 'scale') return partner[name];
+  for (let away = 1; away < shot.poses.length; away++) {
+    const near = find(index + away) ?? find(index - away);
+    if (near) return near[name];
+  }
+  throw new Error('a layer of no pose was asked for');
+}

@@ -1,0 +1,44 @@
+import type { Property, PropertyValue } from '../motion/property.ts';
+import { animated } from './layer.ts';
+import type { Shot } from './shot.ts';
+
+/** Brings everything in a shot that is counted in frames to another frame rate; its length is not its matter. */
+export function retime(shot: Shot, ratio: number): void {
+  const moved = (frame: number): number => Math.round(frame * ratio);
+  for (const layer of shot.layers) {
+    for (const name of animated) {
+      const property = layer[name];
+      if (property) retimeProperty(property as Property<PropertyValue>, ratio);
+    }
+    for (const sway of layer.sways) sway.period = Math.max(2, sway.period * ratio);
+    const { bar } = layer.timing;
+    if (bar) {
+      const first = moved(bar.first);
+      layer.timing.bar = { first, end: Math.max(first + 1, moved(bar.end)) };
+    }
+  }
+  retimeProperty(shot.camera.focus, ratio);
+  if (shot.camera.shake) shot.camera.shake.period = Math.max(1, shot.camera.shake.period * ratio);
+  for (const pose of shot.poses) [pose.frame, pose.hold] = [moved(pose.frame), moved(pose.hold)];
+  for (const marker of shot.markers) marker.frame = moved(marker.frame);
+  if (shot.workArea) {
+    const first = moved(shot.workArea.first);
+    shot.workArea = { first, end: Math.max(first + 1, moved(shot.workArea.end)) };
+  }
+  shot.transition.frames = Math.min(600, moved(shot.transition.frames));
+}
+
+function retimeProperty<T extends PropertyValue>(property: Property<T>, ratio: number): void {
+  if ('keys' in property) {
+    // Two keys that fall on one frame at a lower rate would break the order: the later one gives way.
+    const seen = new Set<number>();
+    const keys = property.keys.map((key) => ({ ...key, frame: Math.round(key.frame * ratio) }));
+    property.keys = keys.filter((key) => !seen.has(key.frame) && seen.add(key.frame));
+  }
+  const { drift, jitter, bob, follow } = property;
+  if (drift !== undefined)
+    property.drift = (typeof drift === 'number' ? drift / ratio : drift.map((v) => v / ratio)) as T;
+  if (jitter) jitter.period = Math.max(1, jitter.period * ratio);
+  if (bob) bob.period = Math.max(1, bob.period * ratio);
+  if (follow) follow.delay *= ratio;
+}

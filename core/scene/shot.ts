@@ -1,0 +1,113 @@
+import { z } from 'zod';
+import { easingSchema } from '../motion/easing.ts';
+import { jitterSchema } from '../motion/wander.ts';
+import { numberPropertySchema } from '../motion/property.ts';
+import { layerSchema } from './layer.ts';
+import { id, name, pointSchema } from './schema-parts.ts';
+
+export const limits = { edge: 8192, frames: 3600, rate: 120 } as const;
+
+/** Focal length at rest: what a Framing without zoom has, in millimetres on a frame 36 mm wide. */
+export const restFocal = 35;
+
+const framingSchema = z.object({
+  x: z.number(),
+  y: z.number(),
+  size: z.number().min(0.05).max(4),
+  /** Degrees the camera is turned clockwise. */
+  roll: z.number().min(-3600).max(3600),
+  /** Millimetres; more than at rest brings near and far together, as a zoom does. */
+  focal: z.number().min(8).max(800),
+});
+export type Framing = z.infer<typeof framingSchema>;
+
+const cameraSchema = z.object({
+  /** The plane on which the Framings are drawn. */
+  depth: z.number().min(0.2).max(100),
+  first: framingSchema,
+  last: framingSchema,
+  easing: easingSchema,
+  /** How differently near and far move: 1 as their distances say, 0 alike. */
+  parallax: z.number().min(-4).max(8),
+  /** Share of the sideways way taken back, so that near and far go opposite ways. */
+  hold: z.number().min(0).max(2),
+  /** Unsteady hand, in frame pixels and degrees. */
+  shake: jitterSchema.extend({ roll: z.number().min(0).max(45) }).nullable(),
+  /** Distance that is sharp, and the circle of confusion of things infinitely far away, in frame pixels. */
+  focus: numberPropertySchema,
+  aperture: z.number().min(0).max(400),
+});
+
+/** How one layer was arranged when a pose was stored. */
+const arrangementSchema = z.object({
+  layer: id,
+  position: pointSchema,
+  depth: z.number(),
+  scale: z.number(),
+  rotation: z.number(),
+  opacity: z.number(),
+});
+export type Arrangement = z.infer<typeof arrangementSchema>;
+
+/** A stored arrangement. From its frame on it is held for `hold` frames, then the move to the next pose begins. */
+const poseSchema = z.object({
+  id,
+  name,
+  frame: z.number().int().min(0),
+  hold: z.number().int().min(0),
+  easing: easingSchema,
+  layers: z.array(arrangementSchema),
+  /** Corrected by hand: a layer of this pose that becomes another layer of the next one. */
+  becomes: z.array(z.object({ layer: id, next: id })),
+});
+export type Pose = z.infer<typeof poseSchema>;
+
+/** How a shot goes over into the next one; both are seen for `frames`. */
+export const transitions = ['cut', 'crossfade', 'wipe', 'pose-match'] as const;
+const transitionSchema = z.object({
+  kind: z.enum(transitions),
+  frames: z.number().int().min(0).max(600),
+  /** Of a wipe: degrees in which it travels, 0 to the right. */
+  angle: z.number(),
+});
+export type Transition = z.infer<typeof transitionSchema>;
+
+export const plainTransition: Transition = { kind: 'cut', frames: 0, angle: 0 };
+
+export const shotSchema = z.object({
+  id,
+  name,
+  /** Number of frames. */
+  length: z.number().int().min(1).max(limits.frames),
+  camera: cameraSchema,
+  /** Nearest first where depths are equal. */
+  layers: z.array(layerSchema),
+  poses: z.array(poseSchema),
+  markers: z.array(z.object({ frame: z.number().int().min(0), name })),
+  /** Frames that are played and exported when not the whole shot is. */
+  workArea: z.object({ first: z.number().int().min(0), end: z.number().int().min(1) }).nullable(),
+  transition: transitionSchema,
+});
+export type Shot = z.infer<typeof shotSchema>;
+
+export const restFraming: Framing = { x: 0, y: 0, size: 1, roll: 0, focal: restFocal };
+
+/** What every new shot begins with. */
+export const plainShot = {
+  camera: {
+    depth: 3,
+    first: restFraming,
+    last: restFraming,
+    easing: 'ease-in-out',
+    parallax: 1,
+    hold: 0,
+    shake: null,
+    focus: { value: 3 },
+    aperture: 0,
+  },
+  layers: [],
+  poses: [],
+  markers: [],
+  workArea: null,
+  transition: plainTransition,
+} satisfies Partial<Shot>;

@@ -1,0 +1,44 @@
+import type { ReactNode } from 'react';
+
+interface SmallSelectProps<Value extends string> {
+  label: string;
+  value: Value;
+  options: readonly { value: Value; name: string }[];
+  disabled?: boolean;
+  onChange(value: Value): void;
+  after?: ReactNode;
+}
+
+/** One of a few values, in a row with its name. */
+export function SmallSelect<Value extends string>({
+  label,
+  value,
+  options,
+  disabled,
+  onChange,
+  after,
+}: SmallSelectProps<Value>) {
+  return (
+    <label className="flex h-7 items-center gap-2 text-[13px]">
+      <span className="min-w-0 flex-1 truncate text-ink-2">{label}</span>
+      <select
+        aria-label={label}
+        className="w-28 rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]"
+        value={value}
+        disabled={disabled}
+        onChange={(event) => onChange(event.target.value as Value)}
+      >
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.name}
+          </option>
+        ))}
+      </select>
+      {after}
+    </label>
+  );
+}
+
+/** Names that are their own values. */
+export const plainOptions = <Value extends string>(values: readonly Value[]): { value: Value; name: string }[] =>
+  values.map((value) => ({ value, name: value }));

@@ -1,0 +1,102 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { Circle, Hexagon, Move, PaintBucket, Plus, Square, Type } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
+import type { Path } from '../../../core/path/path.ts';
+import { addLayer, type NewContent } from '../../../core/scene/arrange-edits.ts';
+import type { Document } from '../../../core/scene/document.ts';
+import { layerValue } from '../../../core/scene/place.ts';
+import { numbersOfPath } from '../../../core/scene/points.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
+import { notify, sentenceOf } from '../../data/notices.ts';
+import { newId, useProject } from '../../data/project.ts';
+import { measured } from '../../workers/faces.ts';
+import { selectedLayers, useStage } from './stage-state.ts';
+
+const plain = { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null } as const;
+
+function shape(path: Path): NewContent {
+  const xs = path.points.map((p) => p.at[0]);
+  const ys = path.points.map((p) => p.at[1]);
+  const pivot: [number, number] = [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
+  return { source: plain, points: numbersOfPath(path), colour: [217, 154, 0, 1], pivot };
+}
+
+async function text(height: number): Promise<NewContent> {
+  const setting = {
+    kind: 'text',
+    text: 'Lantern Week',
+    face: 'grotesque',
+    size: Math.round(height / 9),
+    align: 'centre',
+    leading: 1.15,
+    tracking: 0,
+    stroke: null,
+  } as const;
+  const box = await measured(setting);
+  return { source: { ...setting, box }, colour: [245, 242, 235, 1], pivot: [box.width / 2, box.height / 2] };
+}
+
+/** Layers that need no picture: shapes, words, a colour, and a carrier for others. */
+export function AddMenu({ document, shot }: { document: Document; shot: Shot }) {
+  const { dispatch } = useProject();
+  const { selection, selectLayer, frame } = useStage();
+  const { width, height } = document.frame;
+  const side = Math.round(Math.min(width, height) * 0.35);
+  const box = { x: 0, y: 0, width: side, height: side };
+  // New layers hang where the selected one does, in front of it.
+  const beside = selectedLayers(shot, selection)[0];
+  const depth = beside ? layerValue(shot, beside, 'depth', frame) : 3;
+  const add = (name: string, content: NewContent, at = depth): void => {
+    const id = newId('layer');
+    dispatch(addLayer(shot.id, { id, name, depth: at }, content));
+    selectLayer(id);
+  };
+  const items: [string, ReactNode, () => void][] = [
+    ['Rectangle', <Square key="r" size={15} />, () => add('Rectangle', shape(rectangle(box)))],
+    ['Ellipse', <Circle key="e" size={15} />, () => add('Ellipse', shape(ellipse(box)))],
+    ['Polygon', <Hexagon key="p" size={15} />, () => add('Polygon', shape(polygon(box, 6)))],
+    [
+      'Text',
+      <Type key="t" size={15} />,
+      () =>
+        void text(height)
+          .then((content) => add('Text', content))
+          .catch((error: unknown) => notify('problem', sentenceOf(error))),
+    ],
+    [
+      'Colour',
+      <PaintBucket key="c" size={15} />,
+      () => add('Colour', { source: { kind: 'colour' }, colour: [68, 100, 138, 1] }, 40),
+    ],
+    ['Carrier', <Move key="m" size={15} />, () => add('Carrier', { source: { kind: 'carrier' } })],
+  ];
+  return (
+    <Menu>
+      <MenuButton
+        aria-label="New layer"
+        title="New layer"
+        className="flex size-9 items-center justify-center rounded-md border border-line hover:bg-paper-2"
+      >
+        <Plus size={16} />
+      </MenuButton>
+      <MenuItems
+        anchor="bottom end"
+        className="z-20 w-40 rounded-md border border-line bg-paper p-1 shadow-lg outline-none"
+      >
+        {items.map(([name, icon, act]) => (
+          <MenuItem key={name}>
+            <button
+              type="button"
+              onClick={act}
+              className="flex h-8 w-full items-center gap-2 rounded-md px-2 text-left text-[13px] data-focus:bg-paper-2"
+            >
+              {icon}
+              {name}
+            </button>
+          </MenuItem>
+        ))}
+      </MenuItems>
+    </Menu>
+  );
+}

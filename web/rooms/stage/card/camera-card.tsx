@@ -1,0 +1,191 @@
+import { ArrowLeftRight } from 'lucide-react';
+import { valueAt } from '../../../../core/motion/property.ts';
+import {
+  setCamera,
+  setCameraEasing,
+  setFocus,
+  setFocusKey,
+  setFraming,
+  swapFramings,
+} from '../../../../core/scene/camera-edits.ts';
+import type { Document } from '../../../../core/scene/document.ts';
+import type { Framing, Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
+import { Button, IconButton } from '../../../parts/button.tsx';
+import { NumberField } from '../../../parts/number-field.tsx';
+import { Slider } from '../../../parts/slider.tsx';
+import { EasingChoice } from './easing-choice.tsx';
+import { KeyTab } from './property-field.tsx';
+import { Section } from './section.tsx';
+
+/** The lens: its Framings, how near and far move, what is sharp, how steady it is held. */
+export function CameraCard({ document, shot, frame }: { document: Document; shot: Shot; frame: number }) {
+  const { dispatch } = useProject();
+  const { camera } = shot;
+  return (
+    <>
+      <h2 className="mb-1 font-semibold">Lens</h2>
+      <FramingFields shot={shot} which="first" />
+      <FramingFields shot={shot} which="last" />
+      <section className="border-t border-line py-1.5">
+        <EasingChoice value={camera.easing} onChange={(next) => dispatch(setCameraEasing(shot.id, next))} />
+        <NumberField
+          label="Framed plane"
+          digits={2}
+          step={0.1}
+          min={0.2}
+          max={100}
+          value={camera.depth}
+          onChange={(depth) => dispatch(setCamera('Change framed plane', shot.id, { depth }))}
+        />
+        <Button
+          className="mt-1 w-full"
+          icon={<ArrowLeftRight size={14} />}
+          onClick={() => dispatch(swapFramings(shot.id))}
+        >
+          Swap first and last
+        </Button>
+      </section>
+      <section className="flex flex-col gap-1 border-t border-line py-2">
+        <h3 className="text-[13px] font-semibold text-pine">Near and far</h3>
+        <Slider
+          label="Unlike"
+          name="How differently near and far move"
+          min={-100}
+          max={400}
+          value={Math.round(camera.parallax * 100)}
+          shown={`${Math.round(camera.parallax * 100)} %`}
+          onChange={(v) => dispatch(setCamera('Change parallax', shot.id, { parallax: v / 100 }), 'parallax')}
+        />
+        <Slider
+          label="Opposite"
+          name="How far near and far go opposite ways"
+          min={0}
+          max={100}
+          value={Math.round(camera.hold * 100)}
+          shown={`${Math.round(camera.hold * 100)} %`}
+          onChange={(v) => dispatch(setCamera('Change opposite move', shot.id, { hold: v / 100 }), 'hold')}
+        />
+      </section>
+      <Focus shot={shot} frame={frame} />
+      <Shake shot={shot} rate={document.frame.rate} />
+    </>
+  );
+}
+
+function FramingFields({ shot, which }: { shot: Shot; which: 'first' | 'last' }) {
+  const { dispatch } = useProject();
+  const framing = shot.camera[which];
+  const change = (part: Partial<Framing>): void => dispatch(setFraming(shot.id, which, { ...framing, ...part }));
+  return (
+    <section className="mb-1 border-t border-line pt-1.5">
+      <h3 className="text-[13px] font-semibold text-pine">{which === 'first' ? 'First frame' : 'Last frame'}</h3>
+      <NumberField label="X" unit="px" value={framing.x} onChange={(x) => change({ x })} />
+      <NumberField label="Y" unit="px" value={framing.y} onChange={(y) => change({ y })} />
+      <NumberField
+        label="Size"
+        unit="%"
+        digits={1}
+        value={framing.size * 100}
+        min={5}
+        max={400}
+        onChange={(v) => change({ size: v / 100 })}
+      />
+      <NumberField label="Roll" unit="°" digits={1} value={framing.roll} onChange={(roll) => change({ roll })} />
+      <NumberField
+        label="Focal length"
+        unit="mm"
+        min={8}
+        max={800}
+        value={framing.focal}
+        onChange={(focal) => change({ focal })}
+      />
+    </section>
+  );
+}
+
+function Focus({ shot, frame }: { shot: Shot; frame: number }) {
+  const { dispatch } = useProject();
+  const { focus, aperture } = shot.camera;
+  const keys = 'keys' in focus ? focus.keys : [];
+  const there = keys.some((key) => key.frame === frame);
+  const value = valueAt(focus, frame);
+  return (
+    <Section name="Depth of field" note={aperture > 0 ? `${aperture} px` : null}>
+      <NumberField
+        label="Aperture"
+        unit="px"
+        min={0}
+        max={400}
+        value={aperture}
+        onChange={(v) => dispatch(setCamera('Change aperture', shot.id, { aperture: v }))}
+        after={<span className="size-6" />}
+      />
+      <NumberField
+        label="Sharp at"
+        digits={2}
+        step={0.1}
+        min={0.2}
+        max={100}
+        value={value}
+        disabled={aperture === 0}
+        onChange={(v) => dispatch(setFocus(shot.id, frame, v))}
+        after={
+          <IconButton
+            label={there ? 'Delete Focus keyframe here' : 'Focus keyframe here'}
+            pressed={there}
+            disabled={aperture === 0}
+            className="!size-6"
+            onClick={() => dispatch(setFocusKey(shot.id, frame, there ? null : value))}
+          >
+            <KeyTab filled={there} animated={keys.length > 0} />
+          </IconButton>
+        }
+      />
+    </Section>
+  );
+}
+
+function Shake({ shot, rate }: { shot: Shot; rate: number }) {
+  const { dispatch } = useProject();
+  const { shake } = shot.camera;
+  const now = shake ?? { amount: 0, period: rate / 4, seed: 1, roll: 0 };
+  const set = (part: Partial<typeof now>): void => {
+    const next = { ...now, ...part };
+    const still = next.amount === 0 && next.roll === 0;
+    dispatch(setCamera('Change shake', shot.id, { shake: still ? null : next }));
+  };
+  return (
+    <Section name="Shake" note={shake ? `${shake.amount} px` : null}>
+      <NumberField
+        label="Amount"
+        unit="px"
+        digits={1}
+        min={0}
+        max={500}
+        value={now.amount}
+        onChange={(amount) => set({ amount })}
+      />
+      <NumberField
+        label="Roll"
+        unit="°"
+        digits={2}
+        min={0}
+        max={45}
+        value={now.roll}
+        onChange={(roll) => set({ roll })}
+      />
+      <NumberField
+        label="Every"
+        unit="s"
+        digits={2}
+        step={0.05}
+        min={1 / rate}
+        max={30}
+        value={now.period / rate}
+        onChange={(v) => set({ period: Math.max(1, v * rate) })}
+      />
+      <NumberField label="Seed" min={0} max={99999} value={now.seed} onChange={(v) => set({ seed: Math.round(v) })} />
+    </Section>
+  );
+}

@@ -1,0 +1,108 @@
+import { CopyPlus, Trash2, Ungroup } from 'lucide-react';
+import { duplicateLayers, ungroup } from '../../../../core/scene/arrange-edits.ts';
+import { easeKeys, removeKeys } from '../../../../core/scene/key-edits.ts';
+import { propertyNames, removeLayer, setLayer } from '../../../../core/scene/layer-edits.ts';
+import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
+import { newId, useProject } from '../../../data/project.ts';
+import { Button } from '../../../parts/button.tsx';
+import { SwitchRow } from '../../../parts/switch-row.tsx';
+import { useStage } from '../stage-state.ts';
+import { EasingChoice } from './easing-choice.tsx';
+import { LookSection } from './look.tsx';
+import { MaskSection } from './masks.tsx';
+import { MotionSection } from './motion.tsx';
+import { PlaceSection, type LayerPart } from './place.tsx';
+import { Section } from './section.tsx';
+import { SwaySection } from './sway.tsx';
+import { TextSection } from './text.tsx';
+import { TiesSection } from './ties.tsx';
+import { TimeSection } from './time.tsx';
+
+/** Everything about one layer. */
+export function LayerCard(part: LayerPart) {
+  const { shot, layer } = part;
+  const { dispatch } = useProject();
+  const { select, selectLayer } = useStage();
+  const kind = layer.source.kind;
+  const duplicate = (): void => {
+    const id = newId('layer');
+    dispatch(duplicateLayers(shot.id, [{ of: layer.id, id }]));
+    selectLayer(id);
+  };
+  return (
+    <>
+      <h2 className="mb-1 truncate font-semibold" title={layer.name}>
+        {layer.name}
+      </h2>
+      <ChosenKeys {...part} />
+      {kind === 'text' && <TextSection key={layer.id} {...part} />}
+      <PlaceSection {...part} />
+      {kind !== 'carrier' && <LookSection {...part} />}
+      <MotionSection {...part} />
+      <TiesSection {...part} />
+      <SwaySection {...part} />
+      {kind !== 'carrier' && <MaskSection {...part} />}
+      <TimeSection {...part} />
+      <Section name="Layer">
+        <SwitchRow
+          label="Solo"
+          hint="While any layer is solo, only those are seen (S)"
+          on={layer.solo}
+          onChange={(solo) => dispatch(setLayer('Solo', shot.id, layer.id, { solo }))}
+        />
+        <Button icon={<CopyPlus size={14} />} title="Duplicate (Ctrl D)" onClick={duplicate}>
+          Duplicate
+        </Button>
+        {kind === 'group' && (
+          <Button
+            icon={<Ungroup size={14} />}
+            onClick={() => {
+              dispatch(ungroup(shot.id, layer.id));
+              select(null);
+            }}
+          >
+            Ungroup
+          </Button>
+        )}
+        <Button
+          look="danger"
+          icon={<Trash2 size={14} />}
+          onClick={() => {
+            dispatch(removeLayer(shot.id, layer.id));
+            select(null);
+          }}
+        >
+          Delete layer
+        </Button>
+      </Section>
+    </>
+  );
+}
+
+/** The keyframes chosen in the timeline: how they are travelled from. */
+function ChosenKeys({ shot, layer }: LayerPart) {
+  const { dispatch } = useProject();
+  const { keys, selectKeys } = useStage();
+  const first = keys.find((ref) => ref.layer === layer.id);
+  if (!first) return null;
+  const property = layer[first.property] as Property<PropertyValue> | null;
+  const key = property && 'keys' in property ? property.keys.find((k) => k.frame === first.frame) : undefined;
+  if (!key) return null;
+  return (
+    <section className="mb-1 rounded-md border border-saffron bg-white/70 p-2">
+      <h3 className="text-[13px] font-semibold">
+        {keys.length === 1 ? `${propertyNames[first.property]} keyframe at ${first.frame}` : `${keys.length} keyframes`}
+      </h3>
+      <EasingChoice value={key.easing} onChange={(easing) => dispatch(easeKeys(shot.id, keys, easing))} />
+      <Button
+        className="mt-1 w-full"
+        onClick={() => {
+          dispatch(removeKeys(shot.id, keys));
+          selectKeys([]);
+        }}
+      >
+        {keys.length === 1 ? 'Delete keyframe' : 'Delete keyframes'}
+      </Button>
+    </section>
+  );
+}

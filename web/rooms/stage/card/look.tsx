@@ -1,0 +1,146 @@
+import { Scissors } from 'lucide-react';
+import { useNavigate } from 'react-router';
+import { blendModes } from '../../../../core/scene/blend.ts';
+import { setBlend, setLayer, setProperty } from '../../../../core/scene/layer-edits.ts';
+import { layerValue } from '../../../../core/scene/place.ts';
+import { useProject } from '../../../data/project.ts';
+import { Button } from '../../../parts/button.tsx';
+import { NumberField } from '../../../parts/number-field.tsx';
+import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
+import { ColourField } from './colour-field.tsx';
+import { KeyToggle } from './property-field.tsx';
+import type { LayerPart } from './place.tsx';
+import { Section } from './section.tsx';
+
+/** How a layer is laid over what is behind it, and the way back to its cut. */
+export function LookSection({ document, shot, layer, frame }: LayerPart) {
+  const { id, dispatch } = useProject();
+  const navigate = useNavigate();
+  const { source, locked } = layer;
+  const piece = source.kind === 'piece' ? document.pieces.find((p) => p.id === source.piece) : undefined;
+  return (
+    <Section name="Look">
+      <NumberField
+        label="Opacity"
+        unit="%"
+        min={0}
+        max={100}
+        value={layerValue(shot, layer, 'opacity', frame) * 100}
+        disabled={locked}
+        onChange={(v) => dispatch(setProperty(shot.id, layer.id, 'opacity', frame, v / 100))}
+        after={<KeyToggle shot={shot} layer={layer} property="opacity" frame={frame} />}
+      />
+      <NumberField
+        label="Blur"
+        unit="px"
+        digits={1}
+        min={0}
+        max={400}
+        value={layerValue(shot, layer, 'blur', frame)}
+        disabled={locked}
+        onChange={(v) => dispatch(setProperty(shot.id, layer.id, 'blur', frame, v))}
+        after={<KeyToggle shot={shot} layer={layer} property="blur" frame={frame} />}
+      />
+      <SmallSelect
+        label="Blend mode"
+        value={layer.blend}
+        options={plainOptions(blendModes)}
+        disabled={locked}
+        onChange={(mode) => dispatch(setBlend(shot.id, layer.id, mode))}
+        after={<span className="size-6" />}
+      />
+      {layer.colour && (
+        <ColourField
+          label="Colour"
+          value={layerValue(shot, layer, 'colour', frame)}
+          disabled={locked}
+          onChange={(next, gesture) =>
+            dispatch(setProperty(shot.id, layer.id, 'colour', frame, next), `colour ${layer.id} ${gesture}`)
+          }
+          after={<KeyToggle shot={shot} layer={layer} property="colour" frame={frame} />}
+        />
+      )}
+      {source.kind === 'shape' && (
+        <>
+          <NumberField
+            label="Stroke"
+            unit="px"
+            digits={1}
+            min={0}
+            max={500}
+            value={source.stroke?.width ?? 0}
+            disabled={locked}
+            onChange={(width) => {
+              const stroke = width > 0 ? { width, colour: source.stroke?.colour ?? ink } : null;
+              dispatch(setLayer('Change stroke', shot.id, layer.id, { source: { ...source, stroke } }));
+            }}
+            after={<span className="size-6" />}
+          />
+          {source.stroke && (
+            <ColourField
+              label="Stroke colour"
+              value={source.stroke.colour}
+              disabled={locked}
+              onChange={(colour, gesture) => {
+                const stroke = { ...source.stroke!, colour: colour as [number, number, number, number] };
+                const change = { source: { ...source, stroke } };
+                dispatch(setLayer('Change stroke', shot.id, layer.id, change), `stroke ${layer.id} ${gesture}`);
+              }}
+              after={<span className="size-6" />}
+            />
+          )}
+          <SmallSelect
+            label="Fill"
+            value={!source.filled ? 'none' : (source.gradient?.kind ?? 'plain')}
+            options={plainOptions(['plain', 'linear', 'radial', 'none'] as const)}
+            disabled={locked}
+            onChange={(fill) => {
+              const colour = layerValue(shot, layer, 'colour', frame) as [number, number, number, number];
+              const gradient =
+                fill === 'linear' || fill === 'radial'
+                  ? {
+                      kind: fill,
+                      angle: source.gradient?.angle ?? 90,
+                      stops: source.gradient?.stops ?? [
+                        { at: 0, colour },
+                        { at: 1, colour: [colour[0], colour[1], colour[2], 0] as typeof colour },
+                      ],
+                    }
+                  : null;
+              const change = { source: { ...source, filled: fill !== 'none', gradient } };
+              dispatch(setLayer('Change fill', shot.id, layer.id, change));
+            }}
+            after={<span className="size-6" />}
+          />
+          {source.gradient?.stops.map((stop, k) => (
+            <ColourField
+              key={k}
+              label={k === 0 ? 'From' : 'To'}
+              value={stop.colour}
+              disabled={locked}
+              onChange={(colour, gesture) => {
+                const stops = source.gradient!.stops.map((s, n) =>
+                  n === k ? { ...s, colour: colour as typeof s.colour } : s,
+                );
+                const change = { source: { ...source, gradient: { ...source.gradient!, stops } } };
+                dispatch(setLayer('Change gradient', shot.id, layer.id, change), `stop ${layer.id} ${gesture}`);
+              }}
+              after={<span className="size-6" />}
+            />
+          ))}
+        </>
+      )}
+      {piece && (
+        <Button
+          className="mt-1 w-full"
+          icon={<Scissors size={14} />}
+          onClick={() => void navigate(`/project/${id}/cut/${piece.picture}/${piece.id}`)}
+        >
+          Open its cut
+        </Button>
+      )}
+    </Section>
+  );
+}
+
+const ink: [number, number, number, number] = [28, 42, 48, 1];

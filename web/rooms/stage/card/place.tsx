@@ -1,0 +1,145 @@
+import { FlipHorizontal2, FlipVertical2 } from 'lucide-react';
+import { flipLayers } from '../../../../core/scene/arrange-edits.ts';
+import type { Document } from '../../../../core/scene/document.ts';
+import { movePivot, setDepth, setLayer, setProperty } from '../../../../core/scene/layer-edits.ts';
+import type { Animated, AnimatedValue, Layer } from '../../../../core/scene/layer.ts';
+import { layerValue } from '../../../../core/scene/place.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
+import { IconButton } from '../../../parts/button.tsx';
+import { NumberField } from '../../../parts/number-field.tsx';
+import { SwitchRow } from '../../../parts/switch-row.tsx';
+import { useStage } from '../stage-state.ts';
+import { KeyToggle } from './property-field.tsx';
+import { Section } from './section.tsx';
+
+export interface LayerPart {
+  document: Document;
+  shot: Shot;
+  layer: Layer;
+  frame: number;
+}
+
+/** Where a layer is: distance, place, size, turn, the point it turns about. */
+export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
+  const { dispatch } = useProject();
+  const { tool, setTool } = useStage();
+  const fit = Math.max(document.frame.width, document.frame.height);
+  const value = <P extends Animated>(property: P): AnimatedValue<P> => layerValue(shot, layer, property, frame);
+  const set = <P extends Animated>(property: P, next: AnimatedValue<P>): void =>
+    dispatch(setProperty(shot.id, layer.id, property, frame, next));
+  const mark = (property: Animated) => <KeyToggle shot={shot} layer={layer} property={property} frame={frame} />;
+  const [x, y] = value('position');
+  const [px, py] = value('pivot');
+  const { locked } = layer;
+  const noMark = <span className="size-6" />;
+  const far = { min: -20 * fit, max: 20 * fit, disabled: locked, digits: 1, unit: 'px' };
+  const flat = layer.source.kind === 'colour';
+  const hasPivot = !flat && layer.source.kind !== 'carrier';
+  return (
+    <Section name="Place">
+      <NumberField
+        label="Depth"
+        digits={2}
+        step={0.1}
+        min={0.2}
+        max={100}
+        value={value('depth')}
+        disabled={locked}
+        onChange={(v) => dispatch(setDepth(shot.id, layer.id, v, frame))}
+        after={mark('depth')}
+      />
+      {!flat && (
+        <>
+          <NumberField
+            {...far}
+            label="X"
+            value={x}
+            onChange={(v) => set('position', [v, y])}
+            after={mark('position')}
+          />
+          <NumberField {...far} label="Y" value={y} onChange={(v) => set('position', [x, v])} after={noMark} />
+          <NumberField
+            label="Scale"
+            unit="%"
+            digits={1}
+            min={-2000}
+            max={2000}
+            value={value('scale') * 100}
+            disabled={locked}
+            onChange={(v) => set('scale', v / 100)}
+            after={mark('scale')}
+          />
+          <NumberField
+            label="Rotation"
+            unit="°"
+            digits={1}
+            value={value('rotation')}
+            disabled={locked}
+            onChange={(v) => set('rotation', v)}
+            after={mark('rotation')}
+          />
+        </>
+      )}
+      {hasPivot && (
+        <>
+          <NumberField
+            {...far}
+            label="Pivot X"
+            value={px}
+            onChange={(v) => dispatch(movePivot(shot.id, layer.id, [v, py], frame))}
+            after={mark('pivot')}
+          />
+          <NumberField
+            {...far}
+            label="Pivot Y"
+            value={py}
+            onChange={(v) => dispatch(movePivot(shot.id, layer.id, [px, v], frame))}
+            after={noMark}
+          />
+          <SwitchRow
+            label="Turns along its path"
+            on={layer.oriented}
+            disabled={locked}
+            onChange={(oriented) => dispatch(setLayer('Orient along path', shot.id, layer.id, { oriented }))}
+          />
+          <div className="flex h-8 items-center gap-1 text-[13px] text-ink-2">
+            <span className="flex-1">Flip</span>
+            <IconButton
+              label="Flip sideways"
+              pressed={layer.flip.sideways}
+              disabled={locked}
+              onClick={() => dispatch(flipLayers(shot.id, [layer.id], 'sideways'))}
+            >
+              <FlipHorizontal2 size={15} />
+            </IconButton>
+            <IconButton
+              label="Flip upright"
+              pressed={layer.flip.upright}
+              disabled={locked}
+              onClick={() => dispatch(flipLayers(shot.id, [layer.id], 'upright'))}
+            >
+              <FlipVertical2 size={15} />
+            </IconButton>
+            {noMark}
+          </div>
+          {'piece picture background'.includes(layer.source.kind) && (
+            <div className="flex h-8 items-center gap-1 text-[13px] text-ink-2">
+              <span className="flex-1">Four corners</span>
+              <button
+                type="button"
+                aria-pressed={tool === 'corners'}
+                disabled={locked}
+                onClick={() => setTool(tool === 'corners' ? 'move' : 'corners')}
+                className={`h-7 rounded-md border px-2 text-[12px] ${tool === 'corners' ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
+              >
+                Pin corners
+              </button>
+              {mark('corners')}
+            </div>
+          )}
+        </>
+      )}
+    </Section>
+  );
+}

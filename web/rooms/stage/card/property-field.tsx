@@ -1,0 +1,54 @@
+import { addKey, propertyNames, removeKey } from '../../../../core/scene/layer-edits.ts';
+import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
+import type { Animated, Layer } from '../../../../core/scene/layer.ts';
+import { layerValue } from '../../../../core/scene/place.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
+import { IconButton } from '../../../parts/button.tsx';
+
+interface KeyToggleProps {
+  shot: Shot;
+  layer: Layer;
+  property: Animated;
+  frame: number;
+}
+
+/** Sets or removes a keyframe for a property at the playhead. */
+export function KeyToggle({ shot, layer, property, frame }: KeyToggleProps) {
+  const { dispatch } = useProject();
+  const current = layer[property] as Property<PropertyValue> | null;
+  const keys = current && 'keys' in current ? current.keys : [];
+  const there = keys.some((key) => key.frame === frame);
+  const name = propertyNames[property];
+  return (
+    <IconButton
+      label={there ? `Delete ${name} keyframe here` : `${name} keyframe here`}
+      pressed={there}
+      disabled={layer.locked || !current}
+      className="!size-6"
+      onClick={() =>
+        dispatch(
+          there
+            ? removeKey(shot.id, layer.id, property, frame)
+            : addKey(shot.id, layer.id, property, frame, layerValue(shot, layer, property, frame)),
+        )
+      }
+    >
+      <KeyTab filled={there} animated={keys.length > 0} />
+    </IconButton>
+  );
+}
+
+/** A small upright tab: filled where there is a keyframe, outlined where the property has keyframes elsewhere. */
+export function KeyTab({ filled, animated }: { filled: boolean; animated: boolean }) {
+  return (
+    <svg width={9} height={14} aria-hidden>
+      <path
+        d="M1.5 4.5 4.5 1.5 7.5 4.5V12.5H1.5Z"
+        fill={filled ? '#0e5b50' : 'none'}
+        stroke={filled || animated ? '#0e5b50' : '#5b6a70'}
+        strokeWidth={1.4}
+      />
+    </svg>
+  );
+}

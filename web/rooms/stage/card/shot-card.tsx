@@ -1,0 +1,92 @@
+import type { Document } from '../../../../core/scene/document.ts';
+import { setFrameRate, setShotLength } from '../../../../core/scene/project-edits.ts';
+import { renameShot, setTransition } from '../../../../core/scene/shot-edits.ts';
+import { transitions, type Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
+import { NameField } from '../../../parts/name-field.tsx';
+import { NumberField } from '../../../parts/number-field.tsx';
+import { SmallSelect } from '../../../parts/small-select.tsx';
+import { useStage } from '../stage-state.ts';
+import { PoseList } from './poses.tsx';
+import { Section } from './section.tsx';
+
+const transitionNames: Record<(typeof transitions)[number], string> = {
+  cut: 'cut',
+  crossfade: 'crossfade',
+  wipe: 'wipe',
+  'pose-match': 'travelling',
+};
+
+/** The shot as a whole: how long it is, what it goes over into, and its poses. */
+export function ShotCard({ document, shot }: { document: Document; shot: Shot }) {
+  const { dispatch } = useProject();
+  const { light } = useStage();
+  const { rate } = document.frame;
+  const last = document.shots.at(-1) === shot;
+  return (
+    <>
+      <NameField
+        label="Shot name"
+        value={shot.name}
+        onChange={(name) => dispatch(renameShot(shot.id, name))}
+        className="mb-1 -ml-1.5 w-full font-semibold"
+      />
+      <NumberField
+        label="Length"
+        unit="s"
+        digits={2}
+        step={0.5}
+        min={1 / rate}
+        max={120}
+        value={shot.length / rate}
+        onChange={(v) => dispatch(setShotLength(shot.id, v * rate))}
+      />
+      <NumberField
+        label="Frames a second"
+        digits={2}
+        min={1}
+        max={120}
+        value={rate}
+        onChange={(v) => dispatch(setFrameRate(v))}
+      />
+      {!last && (
+        <>
+          <SmallSelect
+            label="Into the next shot"
+            value={shot.transition.kind}
+            options={transitions.map((value) => ({ value, name: transitionNames[value] }))}
+            onChange={(kind) => dispatch(setTransition(shot.id, { kind }))}
+          />
+          {shot.transition.kind !== 'cut' && (
+            <NumberField
+              label="It takes"
+              unit="s"
+              digits={2}
+              step={0.1}
+              min={1 / rate}
+              max={20}
+              value={shot.transition.frames / rate}
+              onChange={(v) => dispatch(setTransition(shot.id, { frames: Math.max(1, Math.round(v * rate)) }))}
+            />
+          )}
+          {shot.transition.kind === 'wipe' && (
+            <NumberField
+              label="Towards"
+              unit="°"
+              value={shot.transition.angle}
+              onChange={(angle) => dispatch(setTransition(shot.id, { angle }))}
+            />
+          )}
+        </>
+      )}
+      <Section name="Poses" note={shot.poses.length > 0 ? String(shot.poses.length) : null}>
+        <PoseList document={document} shot={shot} />
+      </Section>
+      <p className="mt-3 text-[12px] text-ink-2">
+        {light
+          ? 'Blurs and sways are left out while you work; exports have them.'
+          : 'Select a layer on the rack or in the view to place it, or the lens to frame the move.'}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,179 @@
+import {
+  ChevronDown,
+  ChevronRight,
+  Eye,
+  EyeOff,
+  Folder,
+  Link2,
+  Lock,
+  LockOpen,
+  Move,
+  PaintBucket,
+  Shapes,
+  Type,
+} from 'lucide-react';
+import { useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import type { Document } from '../../../core/scene/document.ts';
+import { renameLayer, setDepth, setHidden, setLayer, setLocked } from '../../../core/scene/layer-edits.ts';
+import type { Layer, LayerSource } from '../../../core/scene/layer.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
+import { stillOf } from '../../../core/scene/source-pixels.ts';
+import { fileUrl } from '../../data/api.ts';
+import { useProject } from '../../data/project.ts';
+import { IconButton } from '../../parts/button.tsx';
+import { NameField } from '../../parts/name-field.tsx';
+import { drag } from '../../parts/zoom.ts';
+import { rowHeight, rulerWidth } from './depth-rack.tsx';
+import { depthBetween, type RackEntry } from './rack-order.ts';
+import { useStage } from './stage-state.ts';
+
+interface RackRowProps {
+  document: Document;
+  shot: Shot;
+  entry: RackEntry;
+  top: number;
+  others: (RackEntry & { top: number })[];
+  depthAt(y: number): number;
+  areaTop(): number;
+}
+
+const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
+  shape: <Shapes size={15} />,
+  text: <Type size={15} />,
+  colour: <PaintBucket size={15} />,
+  carrier: <Move size={15} />,
+  group: <Folder size={15} />,
+};
+
+/** One layer on the rack: drag it to another distance, between any two others. */
+export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }: RackRowProps) {
+  const { layer, depth, level } = entry;
+  const { dispatch } = useProject();
+  const { selection, selectLayer, frame } = useStage();
+  const chosen = selection?.kind === 'layers' && selection.ids.includes(layer.id);
+  const [renaming, setRenaming] = useState(false);
+  const startDrag = (event: PointerEvent): void => {
+    if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
+    const more = event.shiftKey || event.ctrlKey || event.metaKey;
+    if (more || !chosen) selectLayer(layer.id, more);
+    if (layer.locked || more) return;
+    const gesture = `depth ${layer.id} ${Date.now()}`;
+    const along = chosen && selection.kind === 'layers' ? selection.ids.filter((id) => id !== layer.id) : [];
+    const grabbed = event.clientY - areaTop() - top;
+    const from = event.clientY;
+    let now = depth;
+    drag(event, (move) => {
+      if (Math.abs(move.clientY - from) < 3) return;
+      const middle = move.clientY - areaTop() - grabbed + rowHeight / 2;
+      const rest = others.filter((other) => other.layer.id !== layer.id && other.level === level);
+      const above = rest.filter((other) => other.top + rowHeight / 2 <= middle).at(-1);
+      const below = rest.find((other) => other.top + rowHeight / 2 > middle);
+      const next = Number(depthBetween(depthAt(middle), above?.depth ?? null, below?.depth ?? null).toFixed(2));
+      for (const id of along) {
+        const other = others.find((o) => o.layer.id === id);
+        if (other && !other.layer.locked) dispatch(setDepth(shot.id, id, other.depth * (next / depth), frame), gesture);
+      }
+      if (next !== now) dispatch(setDepth(shot.id, layer.id, next, frame), gesture);
+      now = next;
+    });
+  };
+  const keyDown = (event: KeyboardEvent): void => {
+    if (event.target !== event.currentTarget) return;
+    if (event.key === 'Enter') selectLayer(layer.id, event.shiftKey);
+    else if (event.key === 'F2') setRenaming(true);
+    else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && !layer.locked) {
+      const step = (event.shiftKey ? 1 : 0.1) * (event.key === 'ArrowUp' ? -1 : 1);
+      dispatch(setDepth(shot.id, layer.id, Number((depth + step).toFixed(2)), frame), `depth keys ${layer.id}`);
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <div
+      role="group"
+      tabIndex={0}
+      aria-label={`${layer.name}, depth ${depth.toFixed(1)}`}
+      title="Drag to change the distance from the lens (arrow keys); Shift adds to the selection"
+      data-layer={layer.id}
+      onPointerDown={startDrag}
+      onKeyDown={keyDown}
+      onFocus={(event) => {
+        if (event.target === event.currentTarget && event.currentTarget.matches(':focus-visible') && !chosen)
+          selectLayer(layer.id);
+      }}
+      className={`absolute right-1.5 flex touch-none items-center gap-1.5 rounded-md border px-1 ${chosen ? 'border-pine bg-white' : 'border-line bg-paper'} ${layer.locked ? '' : 'cursor-ns-resize'} ${layer.hidden ? 'opacity-60' : ''}`}
+      style={{ top, left: rulerWidth + level * 12, height: rowHeight - 3 }}
+    >
+      <Picture document={document} shot={shot} layer={layer} />
+      <span className="flex min-w-0 flex-1 flex-col leading-tight">
+        {renaming ? (
+          <NameField
+            autoFocus
+            onDone={() => setRenaming(false)}
+            label="Layer name"
+            value={layer.name}
+            onChange={(name) => dispatch(renameLayer(shot.id, layer.id, name))}
+            className="-ml-1.5 !py-0 text-[12px]"
+          />
+        ) : (
+          <span
+            className="truncate text-[12px]"
+            title={`${layer.name} (double-click or F2 renames)`}
+            onDoubleClick={() => setRenaming(true)}
+          >
+            {layer.name}
+          </span>
+        )}
+        <span className="flex items-center gap-1 font-mono text-[10px] text-ink-2">
+          {depth.toFixed(1)}
+          {(layer.fastened || layer.window) && <Link2 size={10} aria-label="tied to another layer" />}
+          {layer.solo && <span className="font-sans">solo</span>}
+        </span>
+      </span>
+      <IconButton
+        label={layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`}
+        className="!size-6"
+        onClick={() => dispatch(setHidden(shot.id, layer.id, !layer.hidden))}
+      >
+        {layer.hidden ? <EyeOff size={13} /> : <Eye size={13} />}
+      </IconButton>
+      <IconButton
+        label={layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`}
+        className="!size-6"
+        onClick={() => dispatch(setLocked(shot.id, layer.id, !layer.locked))}
+      >
+        {layer.locked ? <Lock size={13} className="text-brick" /> : <LockOpen size={13} className="text-ink-2" />}
+      </IconButton>
+    </div>
+  );
+}
+
+function Picture({ document, shot, layer }: { document: Document; shot: Shot; layer: Layer }) {
+  const { dispatch } = useProject();
+  const { source } = layer;
+  const still = stillOf(document, source);
+  if (source.kind === 'group') {
+    const toggle = (): void =>
+      dispatch(setLayer('Fold group', shot.id, layer.id, { source: { ...source, open: !source.open } }));
+    return (
+      <IconButton
+        label={source.open ? `Fold ${layer.name}` : `Unfold ${layer.name}`}
+        className="!size-7"
+        onClick={toggle}
+      >
+        {source.open ? <ChevronDown size={15} /> : <ChevronRight size={15} />}
+      </IconButton>
+    );
+  }
+  return (
+    <span
+      className={`flex h-7 w-8 shrink-0 items-center justify-center overflow-hidden rounded-sm ${still ? 'chequer' : 'bg-paper-2 text-ink-2'}`}
+    >
+      {still ? (
+        <img src={fileUrl(still, 96)} alt="" className="max-h-full max-w-full" draggable={false} />
+      ) : (
+        icons[source.kind]
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,99 @@
+import { ChevronLeft, ChevronRight, CopyPlus, Plus, Trash2 } from 'lucide-react';
+import type { Document } from '../../../core/scene/document.ts';
+import { addShot, duplicateShot, moveShot, removeShot } from '../../../core/scene/shot-edits.ts';
+import type { Shot } from '../../../core/scene/shot.ts';
+import { newId, useProject } from '../../data/project.ts';
+import { IconButton } from '../../parts/button.tsx';
+import { useStage } from './stage-state.ts';
+
+/** The shots of the project in order; one is worked on. */
+export function ShotStrip({ document, shot }: { document: Document; shot: Shot }) {
+  const { dispatch } = useProject();
+  const { select, setFrame } = useStage();
+  const { rate } = document.frame;
+  const open = (id: string): void => {
+    useStage.setState({ shot: id });
+    setFrame(0);
+    select(null);
+  };
+  const index = document.shots.indexOf(shot);
+  const several = document.shots.length > 1;
+  return (
+    <div
+      className="flex h-8 shrink-0 items-center gap-1 border-t border-line px-2 text-[12px]"
+      role="tablist"
+      aria-label="Shots"
+    >
+      {document.shots.map((one, k) => (
+        <span key={one.id} className="flex items-center gap-1">
+          <button
+            type="button"
+            role="tab"
+            aria-selected={one === shot}
+            onClick={() => open(one.id)}
+            className={`h-6 rounded-md border px-2 ${one === shot ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
+          >
+            {one.name} <span className="font-mono text-ink-2">{(one.length / rate).toFixed(1)} s</span>
+          </button>
+          {k < document.shots.length - 1 && (
+            <span className="text-ink-2" title={`Goes over by ${one.transition.kind}`}>
+              {one.transition.kind === 'cut' ? '|' : '⋈'}
+            </span>
+          )}
+        </span>
+      ))}
+      <IconButton
+        label="New shot"
+        className="!size-6"
+        onClick={() => {
+          const id = newId('shot');
+          dispatch(addShot(shot.id, id));
+          open(id);
+        }}
+      >
+        <Plus size={14} />
+      </IconButton>
+      <IconButton
+        label="Duplicate shot"
+        className="!size-6"
+        onClick={() => {
+          const id = newId('shot');
+          dispatch(duplicateShot(shot.id, id));
+          open(id);
+        }}
+      >
+        <CopyPlus size={13} />
+      </IconButton>
+      {several && (
+        <>
+          <IconButton
+            label="Shot earlier"
+            className="!size-6"
+            disabled={index === 0}
+            onClick={() => dispatch(moveShot(shot.id, index - 1))}
+          >
+            <ChevronLeft size={14} />
+          </IconButton>
+          <IconButton
+            label="Shot later"
+            className="!size-6"
+            disabled={index === document.shots.length - 1}
+            onClick={() => dispatch(moveShot(shot.id, index + 1))}
+          >
+            <ChevronRight size={14} />
+          </IconButton>
+          <IconButton
+            label="Delete shot"
+            className="!size-6"
+            onClick={() => {
+              dispatch(removeShot(shot.id));
+              open(document.shots[index === 0 ? 1 : index - 1]!.id);
+            }}
+          >
+            <Trash2 size={13} />
+          </IconButton>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+import type { PointerEvent } from 'react';
+import { keyFramesOf, shiftLayers } from '../../../../core/scene/key-edits.ts';
+import { setLayer } from '../../../../core/scene/layer-edits.ts';
+import type { Layer } from '../../../../core/scene/layer.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { barOf } from '../../../../core/scene/source-pixels.ts';
+import { useProject } from '../../../data/project.ts';
+import { drag } from '../../../parts/zoom.ts';
+import { rackEntries } from '../rack-order.ts';
+import { useStage } from '../stage-state.ts';
+import { TrackRow, type Track } from './timeline.tsx';
+
+/** A bar for every layer: from when to when it is there, with ticks where it has keyframes. */
+export function BarRows({ shot, track }: { shot: Shot; track: Track }) {
+  const { selection, selectLayer } = useStage();
+  const chosen = selection?.kind === 'layers' ? selection.ids : [];
+  return rackEntries(shot, 0).map(({ layer }) => (
+    <TrackRow key={layer.id} name={layer.name} chosen={chosen.includes(layer.id)} onName={() => selectLayer(layer.id)}>
+      <Bar shot={shot} layer={layer} track={track} chosen={chosen.includes(layer.id)} />
+    </TrackRow>
+  ));
+}
+
+function Bar({ shot, layer, track, chosen }: { shot: Shot; layer: Layer; track: Track; chosen: boolean }) {
+  const { dispatch } = useProject();
+  const { selectLayer } = useStage();
+  const { first, end } = barOf(shot, layer);
+  const { across, frameAt } = track;
+  const fixed = layer.locked || layer.timing.like !== null;
+  const [left, right] = [across(first), across(Math.min(shot.length, end) - 1)];
+  const trim = (event: PointerEvent, side: 'first' | 'end'): void => {
+    event.stopPropagation();
+    if (fixed) return;
+    const gesture = `bar ${layer.id} ${Date.now()}`;
+    drag(event, (move) => {
+      const frame = frameAt(move.clientX);
+      const bar =
+        side === 'first' ? { first: Math.min(frame, end - 1), end } : { first, end: Math.max(first + 1, frame + 1) };
+      dispatch(setLayer('Trim layer', shot.id, layer.id, { timing: { ...layer.timing, bar } }), gesture);
+    });
+  };
+  const shift = (event: PointerEvent): void => {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    selectLayer(layer.id, event.shiftKey);
+    if (fixed || event.shiftKey) return;
+    const from = frameAt(event.clientX);
+    const gesture = `shift ${layer.id} ${Date.now()}`;
+    let by = 0;
+    drag(event, (move) => {
+      const next = Math.max(-first, frameAt(move.clientX) - from);
+      if (next === by) return;
+      dispatch(shiftLayers(shot.id, [layer.id], next - by), gesture);
+      by = next;
+    });
+  };
+  return (
+    <div
+      role="group"
+      aria-label={`${layer.name} from frame ${first} to ${end}`}
+      data-bar={layer.id}
+      onPointerDown={shift}
+      className={`absolute top-1 bottom-1 touch-none rounded-md border ${chosen ? 'border-pine bg-pine/25' : 'border-line bg-paper-2'} ${fixed ? '' : 'cursor-grab'}`}
+      style={{ left: left - 4, width: right - left + 8 }}
+    >
+      {keyFramesOf(layer).map((frame) => (
+        <span key={frame} className="absolute top-1 bottom-1 w-px bg-pine" style={{ left: across(frame) - left + 3 }} />
+      ))}
+      {!fixed &&
+        (['first', 'end'] as const).map((side) => (
+          <span
+            key={side}
+            title={side === 'first' ? 'Comes here' : 'Goes here'}
+            onPointerDown={(event) => trim(event, side)}
+            className={`absolute inset-y-0 w-2 cursor-ew-resize ${side === 'first' ? 'left-0 rounded-l-md border-l-2' : 'right-0 rounded-r-md border-r-2'} border-pine/60`}
+          />
+        ))}
+    </div>
+  );
+}

@@ -1,0 +1,105 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { useNavigate } from 'react-router';
+import {
+  bareStretches,
+  enlargementToCover,
+  enlargeToCover,
+  moveToCover,
+  shiftToCover,
+  toBlame,
+} from '../../../../core/scene/bare.ts';
+import type { Document } from '../../../../core/scene/document.ts';
+import { padToCover } from '../../../../core/scene/seen.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { boxOf } from '../../../../core/scene/source-pixels.ts';
+import { useProject } from '../../../data/project.ts';
+import { Button } from '../../../parts/button.tsx';
+import { useStage } from '../stage-state.ts';
+
+/** Whether the frame is covered all the time; where not, which layer is to blame, and what cures it. */
+export function BareCheck({ document, shot, bare }: { document: Document; shot: Shot; bare: number[] }) {
+  const { id, dispatch } = useProject();
+  const { setFrame, setPlaying, selectLayer } = useStage();
+  const navigate = useNavigate();
+  const worst = Math.max(0, ...bare);
+  if (shot.layers.length === 0) return null;
+  if (worst === 0) {
+    return (
+      <div className="ml-auto text-[13px] whitespace-nowrap text-ink-2" data-testid="bare-check">
+        No bare frame
+      </div>
+    );
+  }
+  const stretches = bareStretches(bare);
+  const worstFrame = bare.indexOf(worst);
+  const blamed = toBlame(shot, worstFrame);
+  const jump = (): void => {
+    const { frame } = useStage.getState();
+    const next = stretches.find((s) => s.worst > frame) ?? stretches[0]!;
+    setPlaying(false);
+    setFrame(next.worst);
+    if (blamed) selectLayer(blamed.id);
+  };
+  const enlarge = blamed ? enlargementToCover(document, shot, blamed) : 1;
+  const shift = blamed ? shiftToCover(document, shot, blamed) : null;
+  const picture = blamed && 'picture' in blamed.source ? blamed.source.picture : null;
+  const box = blamed && boxOf(document, blamed);
+  const pad = picture && box && blamed.source.kind === 'background' ? padToCover(document, shot, picture, box) : null;
+  const widest = pad ? Math.max(pad.left, pad.right, pad.top, pad.bottom) : 0;
+  const further = [
+    ...(shift
+      ? [
+          {
+            name: `Move it by ${Math.round(shift[0])}, ${Math.round(shift[1])} px`,
+            act: () => dispatch(moveToCover(shot.id, blamed!.id)),
+          },
+        ]
+      : []),
+    ...(pad && widest > 0
+      ? [
+          {
+            name: `Widen its picture by up to ${widest} px`,
+            act: () => void navigate(`/project/${id}/cut/${picture}/background`),
+          },
+        ]
+      : []),
+  ];
+  return (
+    <div className="ml-auto flex min-w-0 items-center gap-1.5 text-[13px] whitespace-nowrap" data-testid="bare-check">
+      <button
+        type="button"
+        className="truncate text-brick underline"
+        title="Go to the next bare stretch"
+        onClick={jump}
+      >
+        Bare in {bare.filter((b) => b > 0).length} frames, up to {(worst * 100).toFixed(worst < 0.1 ? 1 : 0)} %
+      </button>
+      {blamed && enlarge > 1 && Number.isFinite(enlarge) && (
+        <Button onClick={() => dispatch(enlargeToCover(shot.id, blamed.id))} title={`${blamed.name} does not reach`}>
+          <span className="max-w-28 truncate">Enlarge {blamed.name}</span> by {((enlarge - 1) * 100).toFixed(1)} %
+        </Button>
+      )}
+      {further.length > 0 && (
+        <Menu>
+          <MenuButton className="h-8 rounded-md border border-line px-2 font-medium hover:bg-paper-2">or</MenuButton>
+          <MenuItems
+            anchor="top end"
+            className="z-20 rounded-md border border-line bg-paper p-1 text-[13px] shadow-lg outline-none"
+          >
+            {further.map(({ name, act }) => (
+              <MenuItem key={name}>
+                <button
+                  type="button"
+                  onClick={act}
+                  className="flex h-8 w-full items-center rounded-md px-2 data-focus:bg-paper-2"
+                >
+                  {name}
+                </button>
+              </MenuItem>
+            ))}
+          </MenuItems>
+        </Menu>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,185 @@
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
+import { useState, type PointerEvent } from 'react';
+import { curveOf, type Easing } from '../../../../core/motion/easing.ts';
+import type { Key, Property, PropertyValue } from '../../../../core/motion/property.ts';
+import type { Document } from '../../../../core/scene/document.ts';
+import { easeKeys, speedsOf } from '../../../../core/scene/key-edits.ts';
+import { propertyNames } from '../../../../core/scene/layer-edits.ts';
+import { animated, type Animated, type Layer } from '../../../../core/scene/layer.ts';
+import { layerValue } from '../../../../core/scene/place.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
+import { ChoiceBar } from '../../../parts/choices.tsx';
+import { SmallSelect } from '../../../parts/small-select.tsx';
+import { drag } from '../../../parts/zoom.ts';
+import { labelWidth, type Track } from './timeline.tsx';
+
+interface GraphProps {
+  document: Document;
+  shot: Shot;
+  layer: Layer;
+  track: Track;
+}
+
+const height = 118;
+/** One line for each number of a value, told apart by their dashes. */
+const dashes = ['', '6 3', '2 3', '8 3 2 3'];
+
+/** Value or speed of one property over the shot; the easing of each way is pulled by its two handles. */
+export function Graph({ document, shot, layer, track }: GraphProps) {
+  const possible = animated.filter((name) => layer[name] && name !== 'points');
+  const moving = possible.filter((name) => 'keys' in (layer[name] as object));
+  const [wanted, setWanted] = useState<Animated | null>(null);
+  const [shows, setShows] = useState<'value' | 'speed'>('value');
+  const property = wanted && possible.includes(wanted) ? wanted : (moving[0] ?? 'position');
+  const current = layer[property] as Property<PropertyValue>;
+  const frames = Array.from({ length: shot.length }, (_, f) => f);
+  const series: number[][] =
+    shows === 'speed'
+      ? [speedsOf(current, shot.length, document.frame.rate)]
+      : transposed(frames.map((f) => numbersOf(layerValue(shot, layer, property, f))));
+  const all = series.flat();
+  const [low, high] = [Math.min(...all), Math.max(...all)];
+  const room = high - low || Math.abs(high) || 1;
+  const up = scaleLinear([low - room * 0.12, high + room * 0.12], [height - 4, 4]);
+  const draw = line<number>()
+    .x((_, f) => track.across(f))
+    .y((v) => up(v));
+  const keys = 'keys' in current ? current.keys : [];
+  return (
+    <div className="flex">
+      <div className="flex shrink-0 flex-col gap-1 border-r border-line p-2" style={{ width: labelWidth }}>
+        <SmallSelect
+          label=""
+          value={property}
+          options={possible.map((value) => ({ value, name: propertyNames[value] }))}
+          onChange={(value) => setWanted(value)}
+        />
+        <ChoiceBar
+          label="Graph of"
+          hint="over time"
+          choices={[
+            { id: 'value', name: 'Value' },
+            { id: 'speed', name: 'Speed' },
+          ]}
+          chosen={shows}
+          onChoose={(value) => setShows(value)}
+        />
+      </div>
+      <svg className="min-w-0 flex-1" height={height} data-testid="graph">
+        {up.ticks(4).map((tick) => (
+          <g key={tick}>
+            <line x1={0} x2={track.width} y1={up(tick)} y2={up(tick)} stroke="#d3ccbd" />
+            <text x={2} y={up(tick) - 2} className="fill-ink-2 font-mono text-[9px]">
+              {tick}
+            </text>
+          </g>
+        ))}
+        {series.map((values, k) => (
+          <path
+            key={k}
+            d={draw(values) ?? ''}
+            fill="none"
+            stroke="#0e5b50"
+            strokeWidth={1.8}
+            strokeDasharray={dashes[k % dashes.length]}
+          />
+        ))}
+        {keys.map((key) => (
+          <line
+            key={key.frame}
+            x1={track.across(key.frame)}
+            x2={track.across(key.frame)}
+            y1={0}
+            y2={height}
+            stroke="#0e5b50"
+            strokeOpacity={0.35}
+          />
+        ))}
+        {shows === 'value' &&
+          keys
+            .slice(0, -1)
+            .map((key, k) => (
+              <EasingHandles
+                key={key.frame}
+                shot={shot}
+                layer={layer}
+                property={property}
+                from={key}
+                to={keys[k + 1]!}
+                track={track}
+                up={(v) => up(v)}
+                down={(y) => up.invert(y)}
+              />
+            ))}
+      </svg>
+    </div>
+  );
+}
+
+const numbersOf = (value: PropertyValue): number[] => (typeof value === 'number' ? [value] : value);
+const transposed = (rows: number[][]): number[][] => (rows[0] ?? []).map((_, k) => rows.map((row) => row[k]!));
+
+interface EasingHandlesProps {
+  shot: Shot;
+  layer: Layer;
+  property: Animated;
+  from: Key<PropertyValue>;
+  to: Key<PropertyValue>;
+  track: Track;
+  up(value: number): number;
+  down(y: number): number;
+}
+
+/** Two handles that bend the way from one keyframe to the next; shown for the number that changes most. */
+function EasingHandles({ shot, layer, property, from, to, track, up, down }: EasingHandlesProps) {
+  const { dispatch } = useProject();
+  const [a, b] = [numbersOf(from.value), numbersOf(to.value)];
+  const k = a.reduce((best, v, n) => (Math.abs(b[n]! - v) > Math.abs(b[best]! - a[best]!) ? n : best), 0);
+  const curve = curveOf(from.easing);
+  if (!curve || a[k] === b[k]) return null;
+  const [x0, x1] = [track.across(from.frame), track.across(to.frame)];
+  const at = (x: number, y: number): [number, number] => [x0 + (x1 - x0) * x, up(a[k]! + (b[k]! - a[k]!) * y)];
+  const pull = (event: PointerEvent, which: 0 | 2): void => {
+    event.stopPropagation();
+    const svg = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect();
+    const gesture = `ease ${layer.id} ${Date.now()}`;
+    drag(event, (move) => {
+      const next: Easing = [...curve];
+      next[which] = Number(Math.max(0, Math.min(1, (move.clientX - svg.left - x0) / (x1 - x0))).toFixed(3));
+      const value = down(move.clientY - svg.top);
+      next[(which + 1) as 1 | 3] = Number(((value - a[k]!) / (b[k]! - a[k]!)).toFixed(3));
+      const ref = { layer: layer.id, property, frame: from.frame };
+      dispatch(easeKeys(shot.id, [ref], next), gesture);
+    });
+  };
+  const [start, end] = [at(0, 0), at(1, 1)];
+  const first = at(curve[0], curve[1]);
+  const second = at(curve[2], curve[3]);
+  return (
+    <g>
+      <line x1={start[0]} y1={start[1]} x2={first[0]} y2={first[1]} stroke="#d99a00" strokeWidth={1.2} />
+      <line x1={end[0]} y1={end[1]} x2={second[0]} y2={second[1]} stroke="#d99a00" strokeWidth={1.2} />
+      {(
+        [
+          [first, 0],
+          [second, 2],
+        ] as const
+      ).map(([[x, y], which]) => (
+        <circle
+          key={which}
+          cx={x}
+          cy={y}
+          r={5}
+          data-ease={which}
+          className="cursor-move fill-paper stroke-saffron"
+          strokeWidth={2}
+          onPointerDown={(event) => pull(event, which)}
+        >
+          <title>Pull to ease the way to the next keyframe</title>
+        </circle>
+      ))}
+    </g>
+  );
+}

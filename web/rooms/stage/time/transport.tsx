@@ -1,0 +1,138 @@
+import {
+  ChevronFirst,
+  ChevronLast,
+  ClipboardPaste,
+  Copy,
+  FlipHorizontal,
+  Flag,
+  Pause,
+  Play,
+  Repeat,
+  StepBack,
+  StepForward,
+} from 'lucide-react';
+import type { Document } from '../../../../core/scene/document.ts';
+import { copiedKeys, keyFramesOf, mirrorKeys, pasteKeys } from '../../../../core/scene/key-edits.ts';
+import { setMarkers } from '../../../../core/scene/shot-edits.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
+import { IconButton } from '../../../parts/button.tsx';
+import { ChoiceBar } from '../../../parts/choices.tsx';
+import { selectedLayers, useStage, type TimelineMode } from '../stage-state.ts';
+import { BareCheck } from './bare-check.tsx';
+
+interface TransportProps {
+  document: Document;
+  shot: Shot;
+  bare: number[];
+}
+
+const modes: { id: TimelineMode; name: string }[] = [
+  { id: 'keys', name: 'Keys' },
+  { id: 'bars', name: 'Bars' },
+  { id: 'graph', name: 'Graph' },
+];
+
+/** Play, go from key to key, what can be done with chosen keys, and the bare check. */
+export function Transport({ document, shot, bare }: TransportProps) {
+  const { frame, playing, loop, setPlaying, setLoop, setFrame, keys, copied, selection, timeline, selectKeys } =
+    useStage();
+  const { dispatch } = useProject();
+  const { rate } = document.frame;
+  const layers = selectedLayers(shot, selection);
+  const time = (f: number): string => (f / rate).toFixed(2).padStart(5, '0');
+  const stops = [...new Set([...layers.flatMap(keyFramesOf), ...shot.markers.map((m) => m.frame)])].sort(
+    (a, b) => a - b,
+  );
+  const before = stops.filter((f) => f < frame).at(-1);
+  const after = stops.find((f) => f > frame);
+  const go = (to: number | undefined): void => {
+    if (to === undefined) return;
+    setPlaying(false);
+    setFrame(to);
+  };
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-1 border-b border-line px-2">
+      <IconButton label="First frame" shortcut="Home" onClick={() => go(0)}>
+        <ChevronFirst size={16} />
+      </IconButton>
+      <IconButton label="Keyframe before" shortcut="Shift ," disabled={before === undefined} onClick={() => go(before)}>
+        <StepBack size={14} />
+      </IconButton>
+      <IconButton
+        label={playing ? 'Stop' : 'Play'}
+        shortcut="Space"
+        onClick={() => setPlaying(!playing)}
+        className="!size-8"
+      >
+        {playing ? <Pause size={17} /> : <Play size={17} />}
+      </IconButton>
+      <IconButton label="Keyframe after" shortcut="Shift ." disabled={after === undefined} onClick={() => go(after)}>
+        <StepForward size={14} />
+      </IconButton>
+      <IconButton label="Last frame" shortcut="End" onClick={() => go(shot.length - 1)}>
+        <ChevronLast size={16} />
+      </IconButton>
+      <IconButton label="Loop" pressed={loop} onClick={() => setLoop(!loop)}>
+        <Repeat size={15} />
+      </IconButton>
+      <output className="font-mono text-[12px] whitespace-nowrap" aria-label="Playhead" data-testid="playhead">
+        {time(frame)} <span className="text-ink-2">/ {time(shot.length)} s</span>{' '}
+        <span className="ml-1 text-ink-2">frame</span> {frame}
+      </output>
+      <span className="mx-1 h-5 w-px bg-line" aria-hidden />
+      <ChoiceBar
+        label="Timeline shows"
+        hint="what the rows show"
+        choices={modes}
+        chosen={timeline}
+        onChoose={(mode) => useStage.setState({ timeline: mode })}
+      />
+      <IconButton
+        label="Copy keyframes"
+        shortcut="Ctrl C"
+        disabled={keys.length === 0}
+        onClick={() => useStage.setState({ copied: copiedKeys(shot, keys) })}
+      >
+        <Copy size={14} />
+      </IconButton>
+      <IconButton
+        label="Paste keyframes at the playhead"
+        shortcut="Ctrl V"
+        disabled={copied.length === 0}
+        onClick={() =>
+          dispatch(
+            pasteKeys(
+              shot.id,
+              copied,
+              layers.map((l) => l.id),
+              frame,
+            ),
+          )
+        }
+      >
+        <ClipboardPaste size={14} />
+      </IconButton>
+      <IconButton
+        label="Mirror keyframes in time"
+        disabled={keys.length < 2}
+        onClick={() => {
+          dispatch(mirrorKeys(shot.id, keys));
+          selectKeys([]);
+        }}
+      >
+        <FlipHorizontal size={14} />
+      </IconButton>
+      <IconButton
+        label="Marker here"
+        shortcut="M"
+        onClick={() =>
+          dispatch(setMarkers(shot.id, [...shot.markers, { frame, name: String(shot.markers.length + 1) }]))
+        }
+      >
+        <Flag size={14} />
+      </IconButton>
+      <BareCheck document={document} shot={shot} bare={bare} />
+    </div>
+  );
+}

@@ -1,0 +1,33 @@
+import { Grid3x3, Layers2, Magnet, RectangleHorizontal, Rabbit } from 'lucide-react';
+import { IconButton } from '../../../parts/button.tsx';
+import { useStage } from '../stage-state.ts';
+
+/** How the view is looked at: what lies over it, and whether heavy effects wait. */
+export function ViewBar() {
+  const { overlays, toggleOverlay, light } = useStage();
+  const toggles = [
+    ['safe', 'Safe area', <RectangleHorizontal key="s" size={15} />],
+    ['thirds', 'Thirds', <Grid3x3 key="t" size={15} />],
+    ['onion', 'Onion skin', <Layers2 key="o" size={15} />],
+    ['snap', 'Snap to frame and layers', <Magnet key="m" size={15} />],
+  ] as const;
+  return (
+    <div
+      className="absolute top-2 right-2 flex gap-0.5 rounded-md border border-line bg-paper/95 p-0.5"
+      onPointerDown={(event) => event.stopPropagation()}
+    >
+      {toggles.map(([which, label, icon]) => (
+        <IconButton key={which} label={label} pressed={overlays[which]} onClick={() => toggleOverlay(which)}>
+          {icon}
+        </IconButton>
+      ))}
+      <IconButton
+        label="Leave out blurs and sways while working"
+        pressed={light}
+        onClick={() => useStage.setState({ light: !light })}
+      >
+        <Rabbit size={15} />
+      </IconButton>
+    </div>
+  );
+}
