@@ -1,4 +1,4 @@
-import type { Font, PathCommand } from 'opentype.js';
+import type { Font, Glyph, PathCommand } from 'opentype.js';
 import type { Path, PathPoint, Point } from '../path/path.ts';
 
 /** Lines of text and how they are set; lengths in pixels. */
@@ -24,26 +24,50 @@ export interface SetText {
  * (0, 0), is as wide as the widest line and has room for a stroke all around.
  */
 export function setText(setting: TextSetting, font: Font): SetText {
-  const { text, size, align, leading, tracking, stroke } = setting;
-  const lines = text.split('\n');
-  const options = { kerning: true, letterSpacing: tracking };
+  const { size, align, leading, stroke } = setting;
+  const lines = setting.text.split('\n').map((text) => lineOf(text, font, setting));
   const room = Math.ceil((stroke?.width ?? 0) / 2 + size * 0.04);
-  // The space after the last letter is no part of the line.
-  const widths = lines.map((line) => Math.max(0, font.getAdvanceWidth(line, size, options) - tracking * size));
-  const widest = Math.max(1, ...widths);
+  const widest = Math.max(1, ...lines.map((line) => line.width));
   const ascent = (font.ascender / font.unitsPerEm) * size;
   const descent = (-font.descender / font.unitsPerEm) * size;
-  const outlines = lines.flatMap((line, k) => {
-    const spare = widest - widths[k]!;
+  const outlines = lines.flatMap(({ glyphs, width }, k) => {
+    const spare = widest - width;
     const x = room + (align === 'left' ? 0 : align === 'centre' ? spare / 2 : spare);
     const y = room + ascent + k * leading * size;
-    return pathsOf(font.getPath(line, x, y, size, options).commands);
+    return glyphs.flatMap((one) => pathsOf(one.glyph.getPath(x + one.x, y, size).commands));
   });
   return {
     outlines,
     width: widest + 2 * room,
     height: ascent + descent + (lines.length - 1) * leading * size + 2 * room,
   };
+}
+
+/**
+ * Letters of a line, each as far right as those before it and the kerning say. Letters are set one by one: faces with
+ * contextual forms would need a shaping engine, and look well without.
+ */
+function lineOf(text: string, font: Font, { size, tracking }: TextSetting): { glyphs: PlacedGlyph[]; width: number } {
+  const unit = size / font.unitsPerEm;
+  const glyphs: PlacedGlyph[] = [];
+  let x = 0;
+  let width = 0;
+  for (const letter of text) {
+    const glyph = font.charToGlyph(letter);
+    const before = glyphs.at(-1);
+    if (before) x += font.getKerningValue(before.glyph, glyph) * unit;
+    glyphs.push({ glyph, x });
+    x += (glyph.advanceWidth ?? 0) * unit;
+    // The space after the last letter is no part of the line.
+    width = x;
+    x += tracking * size;
+  }
+  return { glyphs, width };
+}
+
+interface PlacedGlyph {
+  glyph: Glyph;
+  x: number;
 }
 
 /** The contours that drawing commands make; quadratic curves become cubic ones. */

@@ -101,7 +101,7 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
         if (event.target === event.currentTarget && event.currentTarget.matches(':focus-visible') && !chosen)
           selectLayer(layer.id);
       }}
-      className={`absolute right-1.5 flex touch-none items-center gap-1.5 rounded-md border px-1 ${chosen ? 'border-pine bg-white' : 'border-line bg-paper'} ${layer.locked ? '' : 'cursor-ns-resize'} ${layer.hidden ? 'opacity-60' : ''}`}
+      className={`absolute right-1.5 flex touch-none select-none items-center gap-1.5 rounded-md border px-1 ${chosen ? 'border-pine bg-white' : 'border-line bg-paper'} ${layer.locked ? '' : 'cursor-ns-resize'} ${layer.hidden ? 'opacity-60' : ''}`}
       style={{ top, left: rulerWidth + level * 12, height: rowHeight - 3 }}
     >
       <Picture document={document} shot={shot} layer={layer} />

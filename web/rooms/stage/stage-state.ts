@@ -55,7 +55,7 @@ export const useStage = create<StageState>((set) => ({
   timeline: 'keys',
   overlays: { safe: false, thirds: false, onion: false, snap: true },
   light: false,
-  sections: ['Place', 'Look'],
+  sections: ['Text', 'Place', 'Look'],
   setFrame: (frame) => set({ frame }),
   setPlaying: (playing) => set({ playing }),
   setLoop: (loop) => set({ loop }),

@@ -153,8 +153,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
             const props = { document, shot, layer, zoom, frame };
             return (
               <g key={layer.id}>
-                {layer.source.kind !== 'colour' && <LayerHandles {...props} alone={selected.length === 1} />}
                 {selected.length === 1 && <MotionPath {...props} />}
+                {layer.source.kind !== 'colour' && <LayerHandles {...props} alone={selected.length === 1} />}
                 {selected.length === 1 && <RegionHandles {...props} />}
               </g>
             );

@@ -139,8 +139,8 @@ function Wandering({ document, shot, layer, property }: WanderingProps) {
       {names.map((axis, k) => (
         <NumberField
           key={`drift${axis}`}
-          label={`${property === 'rotation' ? 'Spin' : 'Drift'}${axis && ` ${axis}`}`}
-          unit={`${unit}/s`.slice(0, 3)}
+          label={`${property === 'rotation' ? 'Spin' : 'Drift'}${axis && ` ${axis}`} a second`}
+          unit={unit}
           digits={1}
           value={numbers(drift)[k]! * rate * percent}
           disabled={layer.locked}

@@ -66,6 +66,18 @@ export function Graph({ document, shot, layer, track }: GraphProps) {
           chosen={shows}
           onChoose={(value) => setShows(value)}
         />
+        {shows === 'value' && series.length === 2 && (
+          <p className="flex gap-2 text-[11px] text-ink-2">
+            {['X', 'Y'].map((axis, k) => (
+              <span key={axis} className="flex items-center gap-1">
+                {axis}
+                <svg width={22} height={4} aria-hidden>
+                  <line x2={22} y1={2} y2={2} stroke="#0e5b50" strokeWidth={1.8} strokeDasharray={dashes[k]} />
+                </svg>
+              </span>
+            ))}
+          </p>
+        )}
       </div>
       <svg className="min-w-0 flex-1" height={height} data-testid="graph">
         {up.ticks(4).map((tick) => (

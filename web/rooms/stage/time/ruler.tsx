@@ -20,7 +20,9 @@ export function Ruler({ document, shot, bare, track }: RulerProps) {
   const { across, width } = track;
   const seconds = shot.length / rate;
   const step = [0.25, 0.5, 1, 2, 5, 10, 20].find((s) => (width / seconds) * s > 56) ?? 30;
-  const marks = Array.from({ length: Math.floor(seconds / step) + 1 }, (_, k) => k * step);
+  const marks = Array.from({ length: Math.floor(seconds / step) + 1 }, (_, k) => k * step).filter(
+    (second) => across(second * rate) < width - 24,
+  );
   return (
     <>
       <BareStrip bare={bare} track={track} />

@@ -31,8 +31,11 @@ export function MotionPath(props: HandlesProps) {
     <g data-testid="motion-path">
       <path d={`M${line}`} fill="none" stroke="#1c2a30" strokeOpacity={0.45} strokeWidth={3} />
       <path d={`M${line}`} fill="none" stroke="#f5f2eb" strokeWidth={1.3} />
+      {/* Dots so near to one another that they would be a line say nothing about speed. */}
       {points.slice(0, -1).map((p, k) => {
         const [x, y] = frameOnScreen(zoom, ...p);
+        const next = frameOnScreen(zoom, ...points[k + 1]!);
+        if (Math.hypot(next[0] - x, next[1] - y) < 3.5) return null;
         return <circle key={k} cx={x} cy={y} r={1.6} fill="#1c2a30" />;
       })}
       {!layer.locked &&
