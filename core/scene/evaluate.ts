@@ -28,17 +28,17 @@ export function evaluateFrame(
   return { width, height, draws: drawsOf({ document, shot, frame, camera }, null, shown) };
 }
 
-/** Whether a layer is shown because its group, or a layer in it, is the only one to be shown. */
+/** Whether a layer is shown because a group it is in, or a layer in it, is one of those that alone are shown. */
 function inSolo(shot: Shot, layer: Layer): boolean {
-  const group = layer.group && shot.layers.find((l) => l.id === layer.group);
-  if (group && (group.solo || inSolo(shot, group))) return true;
-  return (
-    layer.source.kind === 'group' && shot.layers.some((l) => l.group === layer.id && (l.solo || holdsSolo(shot, l)))
-  );
+  for (let group = groupOf(shot, layer); group; group = groupOf(shot, group)) if (group.solo) return true;
+  return holdsSolo(shot, layer);
 }
 
+const groupOf = (shot: Shot, { group }: Layer): Layer | undefined =>
+  group ? shot.layers.find((l) => l.id === group) : undefined;
+
 const holdsSolo = (shot: Shot, layer: Layer): boolean =>
-  shot.layers.some((l) => l.group === layer.id && (l.solo || holdsSolo(shot, l)));
+  layer.source.kind === 'group' && shot.layers.some((l) => l.group === layer.id && (l.solo || holdsSolo(shot, l)));
 
 function drawsOf(moment: Moment, group: string | null, shown: (layer: Layer) => boolean): Draw[] {
   const members = moment.shot.layers.filter((layer) => layer.group === group);

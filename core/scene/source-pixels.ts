@@ -97,9 +97,8 @@ export function clipIndex(frames: number, pace: number, frame: number, timing?: 
   if (timing?.freeze !== null && timing?.freeze !== undefined) return Math.min(frames - 1, timing.freeze);
   const { bar = null, slip = 0, speed = 1, ends = 'repeat' } = timing ?? {};
   // A hair more than exact: a frame that begins just now must not be missed by rounding.
-  const nudge = speed < 0 ? -1e-6 : 1e-6;
-  const start = speed < 0 ? frames - 1 + slip : slip;
-  const at = Math.floor(start + (frame - (bar?.first ?? 0)) * pace * speed + nudge);
+  const passed = Math.floor((frame - (bar?.first ?? 0)) * pace * Math.abs(speed) + (slip - Math.floor(slip)) + 1e-6);
+  const at = Math.floor(slip) + (speed < 0 ? frames - 1 - passed : passed);
   if (ends === 'hold') return Math.max(0, Math.min(frames - 1, at));
   const turn = Math.floor(at / frames);
   const within = at - turn * frames;
