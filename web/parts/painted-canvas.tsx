@@ -47,7 +47,8 @@ export function PaintedCanvas({
     canvas.className = 'absolute inset-0 size-full';
     place.current!.append(canvas);
     let told = false;
-    const client = new PaintClient(canvas, (answer) => {
+    const client = new PaintClient(canvas, (answer, idle) => {
+      if (idle) place.current?.setAttribute('data-busy', 'false');
       place.current?.setAttribute('data-painted', String(answer.frame));
       place.current?.setAttribute('data-quality', String(answer.quality));
       if (answer.problem && !told) {
@@ -70,6 +71,7 @@ export function PaintedCanvas({
   useEffect(() => {
     if (size.width === 0) return;
     const ratio = window.devicePixelRatio;
+    place.current?.setAttribute('data-busy', 'true');
     painter.current?.paint({
       frame,
       width: Math.round(size.width * ratio),

@@ -27,7 +27,8 @@ export class PaintClient {
 
   constructor(
     canvas: HTMLCanvasElement,
-    private readonly painted: (answer: PaintAnswer) => void,
+    /** `idle` says whether nothing further is wanted. */
+    private readonly painted: (answer: PaintAnswer, idle: boolean) => void,
   ) {
     const surface = canvas.transferControlToOffscreen();
     this.worker.postMessage({ kind: 'canvas', canvas: surface } satisfies PaintRequest, [surface]);
@@ -62,7 +63,7 @@ export class PaintClient {
 
   private receive(answer: PaintAnswer): void {
     this.busy = false;
-    this.painted(answer);
+    this.painted(answer, this.wanted === null);
     this.pump();
   }
 }

@@ -140,7 +140,7 @@ export function Playhead({ shot, track }: { shot: Shot; track: Track }) {
       aria-valuemin={0}
       aria-valuemax={shot.length - 1}
       aria-valuenow={frame}
-      className="pointer-events-none absolute top-0 z-10 h-[400px] w-px bg-saffron"
+      className="pointer-events-none absolute inset-y-0 z-10 w-px bg-saffron"
       style={{ left: track.across(frame) }}
       onKeyDown={(event) => {
         const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
@@ -151,6 +151,8 @@ export function Playhead({ shot, track }: { shot: Shot; track: Track }) {
       }}
     >
       <span className="absolute top-0 -left-[5px] h-[9px] w-[11px] rounded-b-[5px] bg-saffron" />
+      {/* Reaches over the rows, which clip it; the slider itself stays small, or focusing it would scroll the room. */}
+      <span className="absolute top-full left-0 h-[600px] w-px bg-saffron" aria-hidden />
     </div>
   );
 }

@@ -54,7 +54,7 @@ export function Timeline({ document, shot, bare }: TimelineProps) {
   };
   const layers = selectedLayers(shot, selection);
   return (
-    <section className="flex h-full flex-col border-t border-line" aria-label="Timeline">
+    <section className="flex h-full flex-col overflow-clip border-t border-line" aria-label="Timeline">
       <Transport document={document} shot={shot} bare={bare} />
       <div className="flex shrink-0">
         <div className="shrink-0 border-r border-line" style={{ width: labelWidth }} />
