@@ -16,6 +16,8 @@ import { ingestPicture } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
 import { makeHeronDocument } from './heron-project.ts';
+import { makeMastDocument } from './mast-project.ts';
+import { makePosterDocument } from './poster-project.ts';
 import { decode, encode } from './pixels.ts';
 import { demoProjects, type DemoProject } from './projects.ts';
 
@@ -26,12 +28,19 @@ export async function fillWithDemo(
   say: (line: string) => void,
 ): Promise<void> {
   if (projects.list().length > 0) return;
+  const made = new Map<string, Document>();
   for (const demo of demoProjects) {
     say(`Making the demo project "${demo.name}"`);
-    projects.create(await makeDemoDocument(demo, files));
+    const document = await makeDemoDocument(demo, files);
+    made.set(demo.picture, document);
+    projects.create(document);
   }
   say('Making the demo project "The tin heron"');
   projects.create(await makeHeronDocument(files));
+  say('Making the demo project "Signals at Wendle Quay"');
+  projects.create(await makeMastDocument(files));
+  say('Making the demo project "Lantern Week poster"');
+  projects.create(await makePosterDocument(made.get('lantern')!, made.get('breakwater')!));
 }
 
 async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Document> {

@@ -1,11 +1,14 @@
 import { expect } from 'chai';
+import sharp from 'sharp';
 import { ellipse } from '../core/path/forms.ts';
 import { addLayer } from '../core/scene/arrange-edits.ts';
 import { setFraming } from '../core/scene/camera-edits.ts';
-import { addKey, setLayer } from '../core/scene/layer-edits.ts';
+import { addKey, setLayer, setProperty } from '../core/scene/layer-edits.ts';
 import { numbersOfPath } from '../core/scene/points.ts';
 import { restFraming } from '../core/scene/shot.ts';
-import { useApp } from './harness.ts';
+import { hangPicture } from '../core/scene/lift-edit.ts';
+import { addPicture } from '../core/scene/project-edits.ts';
+import { useApp, type App } from './harness.ts';
 import {
   card,
   field,
@@ -213,6 +216,60 @@ describe('the Stage in full', function () {
     expect([isColour(last(180, 0), red), isColour(last(200, -150), white)]).to.deep.equal([true, true]);
   });
 
+  it('a flag sways from its pole, and ends a loop as it began', async () => {
+    const flag = await sharp({ create: { width: 240, height: 120, channels: 3, background: { r: 200, g: 40, b: 40 } } })
+      .png()
+      .toBuffer();
+    const file = await stored(app, flag);
+    const url = await projectWith(app, (d) => [
+      addPicture({ ...pictureOf(file, 240, 120), id: 'flag', name: 'flag' }),
+      hangPicture('flag', 'layer-flag'),
+      setProperty(d.shots[0]!.id, 'layer-flag', 'scale', 0, 1.5),
+    ]);
+    const page = await openStage(app, url);
+    await page.locator('[data-layer=layer-flag]').click();
+    await unfold(page, 'Sway');
+    await page.getByRole('button', { name: 'Let it sway' }).click();
+    await type(page, 'Strength', 20);
+    await type(page, 'A wave takes', 1);
+    const edge = (at: At, x: number): number => {
+      for (let y = -160; y < 0; y++) if (isColour(at(x, y), red, 70)) return y;
+      return 0;
+    };
+    const shown = async (f: number): Promise<At> => {
+      await goToFrame(page, f);
+      return seen(page);
+    };
+    const [first, half, whole] = [await shown(0), await shown(15), await shown(30)];
+    expect(Math.abs(edge(first, -176) - edge(half, -176)), 'stays at its pole').to.be.at.most(2);
+    const moved = [60, 100, 140, 170].map((x) => Math.abs(edge(first, x) - edge(half, x)));
+    expect(Math.max(...moved)).to.be.greaterThan(8);
+    for (const x of [60, 100, 140, 170]) expect(edge(whole, x)).to.equal(edge(first, x));
+  });
+
+  it('a bare edge is found, jumped to, and cured by the shortest move', async () => {
+    const wall = await sharp({
+      create: { width: 1200, height: 675, channels: 3, background: { r: 60, g: 90, b: 120 } },
+    })
+      .png()
+      .toBuffer();
+    const file = await stored(app, wall);
+    const url = await projectWith(app, (d) => [
+      addPicture({ ...pictureOf(file, 1200, 675), id: 'wall', name: 'wall' }),
+      hangPicture('wall', 'layer-wall'),
+      setProperty(d.shots[0]!.id, 'layer-wall', 'scale', 0, 1),
+      setFraming(d.shots[0]!.id, 'last', { ...restFraming, x: 300 }),
+    ]);
+    const page = await openStage(app, url);
+    const check = page.getByTestId('bare-check');
+    await check.getByRole('button', { name: /Bare in \d+ frames/ }).click();
+    expect(Number(/frame (\d+)/.exec((await page.getByTestId('playhead').textContent())!)![1])).to.be.greaterThan(30);
+    await page.getByLabel('Selection').getByRole('heading', { name: 'wall' }).waitFor();
+    await check.getByRole('button', { name: 'or' }).click();
+    await page.getByRole('menuitem', { name: /Move it by/ }).click();
+    await check.getByText('No bare frame').waitFor();
+  });
+
   it('nine layers staggered by two frames', async () => {
     const names = Array.from({ length: 9 }, (_, k) => `float ${k + 1}`);
     const url = await projectWith(app, (d) => {
@@ -272,6 +329,22 @@ describe('the Stage in full', function () {
 });
 
 type At = (x: number, y: number) => number[];
+
+const pictureOf = (file: string, width: number, height: number) => ({
+  original: file,
+  file,
+  width,
+  height,
+  clip: null,
+  background: null,
+});
+
+async function stored(app: App, png: Buffer): Promise<string> {
+  const headers = { 'content-type': 'image/png' };
+  const answer = await fetch(`${app.server.url}/api/files`, { method: 'POST', headers, body: new Uint8Array(png) });
+  expect(answer.ok, String(answer.status)).to.equal(true);
+  return ((await answer.json()) as { hash: string }).hash;
+}
 
 /** Middle of everything of one colour, from the centre of the frame. */
 async function middleOf(at: At, colour: readonly number[]): Promise<[number, number]> {

@@ -4,7 +4,7 @@ import { defineEdit } from './edit.ts';
 import { evaluateFrame } from './evaluate.ts';
 import type { Layer } from './layer.ts';
 import { shotIn, layerIn } from './layer-edits.ts';
-import { invert, transform } from './matrix.ts';
+import { invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, farToNear, frameCornersIn, layerMatrix, layerValue, restMatrix } from './place.ts';
 import type { Shot } from './shot.ts';
 import { boxOf } from './source-pixels.ts';
@@ -20,21 +20,40 @@ export function bareShare(document: Document, shot: Shot, frame: number): number
   const { width, height, draws } = evaluateFrame(document, shot, frame);
   const opaque = draws.filter((d) => d.opaque && d.opacity >= 1);
   if (opaque.some((d) => d.content.kind === 'flat')) return 0;
-  const covers = opaque.map((d) => ({ inverse: invert(d.matrix), width: d.width, height: d.height }));
+  const covers = opaque.map(({ matrix, width: w, height: h, blur }) => {
+    const rim = clearRim(blur, matrix);
+    return { inverse: invert(matrix), left: rim - 1e-6, right: w - rim + 1e-6, bottom: h - rim + 1e-6 };
+  });
   const samplesDown = Math.max(2, Math.round((samplesAcross * height) / width));
   let bare = 0;
   for (let j = 0; j < samplesDown; j++) {
     for (let i = 0; i < samplesAcross; i++) {
       const x = (i / (samplesAcross - 1)) * width;
       const y = (j / (samplesDown - 1)) * height;
-      const covered = covers.some(({ inverse, width: w, height: h }) => {
+      const covered = covers.some(({ inverse, left, right, bottom }) => {
         const [u, v] = transform(inverse, x, y);
-        return u >= -1e-6 && v >= -1e-6 && u <= w + 1e-6 && v <= h + 1e-6;
+        return u >= left && v >= left && u <= right && v <= bottom;
       });
       if (!covered) bare++;
     }
   }
   return bare / (samplesAcross * samplesDown);
+}
+
+/** Source pixels of a picture's border that a blur leaves not quite opaque. */
+const clearRim = (blur: number, [a, b, c, d]: Matrix): number => (blur * 2.5) / Math.sqrt(Math.abs(a * d - b * c));
+
+/** What of a layer's box covers fully in every frame; null for layers without a box. */
+function coveringBox(document: Document, shot: Shot, layer: Layer) {
+  const box = boxOf(document, layer);
+  const sharp = shot.camera.aperture === 0 && 'value' in layer.blur && layer.blur.value === 0;
+  if (!box || sharp) return box;
+  let rim = 0;
+  for (let frame = 0; frame < shot.length; frame++) {
+    const draw = evaluateFrame(document, shot, frame).draws.find((d) => d.layer === layer.id);
+    if (draw) rim = Math.max(rim, clearRim(draw.blur, draw.matrix));
+  }
+  return { x: box.x + rim, y: box.y + rim, width: box.width - 2 * rim, height: box.height - 2 * rim };
 }
 
 /** Bare share of every frame of a shot. */
@@ -74,7 +93,7 @@ export function toBlame(shot: Shot, frame: number): Layer | null {
  * by k shrinks their distance from the pivot by k.
  */
 export function enlargementToCover(document: Document, shot: Shot, layer: Layer): number {
-  const box = boxOf(document, layer);
+  const box = coveringBox(document, shot, layer);
   if (!box) return 1;
   let factor = 1;
   for (let frame = 0; frame < shot.length; frame++) {
@@ -100,7 +119,7 @@ export function enlargementToCover(document: Document, shot: Shot, layer: Layer)
  * pixels at rest; null when no place does. Exact while its scale and rotation stand still.
  */
 export function shiftToCover(document: Document, shot: Shot, layer: Layer): Point | null {
-  const box = boxOf(document, layer);
+  const box = coveringBox(document, shot, layer);
   if (!box) return null;
   const [us, vs]: [number[], number[]] = [[], []];
   for (const [u, v] of frameCornersIn(document, shot, layer)) {

@@ -64,7 +64,7 @@ export interface Draw {
   /** Outlines that show only part of it, and what maps their pixels to frame pixels. */
   masks: { shapes: Shape[]; matrix: Matrix } | null;
   window: DrawWindow | null;
-  /** Whether every pixel hides what is behind it. */
+  /** Whether every pixel hides what is behind it, but for what a blur fades at its borders. */
   opaque: boolean;
 }
 

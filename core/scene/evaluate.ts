@@ -60,8 +60,8 @@ function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, 
   const { content, box } = made;
   const blur = blurOf(moment, layer);
   const window = windowOf(moment, layer, seen);
-  const plain = blur === 0 && !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
-  if (content.kind === 'together' && plain) return content.draws;
+  const whole = !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
+  if (content.kind === 'together' && whole && blur === 0) return content.draws;
   const still = content.kind !== 'image' || (content.sways.length === 0 && !content.corners);
   return [
     {
@@ -75,7 +75,7 @@ function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, 
       blur,
       masks: layer.masks.length > 0 ? { shapes: layer.masks, matrix } : null,
       window,
-      opaque: made.opaque && still && plain,
+      opaque: made.opaque && still && whole,
     },
   ];
 }

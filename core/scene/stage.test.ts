@@ -10,7 +10,7 @@ import {
   seenBox,
   ungroup,
 } from './arrange-edits.ts';
-import { bareFrames, bareStretches, moveToCover, shiftToCover, toBlame } from './bare.ts';
+import { bareFrames, bareStretches, enlargeToCover, moveToCover, shiftToCover, toBlame } from './bare.ts';
 import { setCamera, setFocus, setFraming } from './camera-edits.ts';
 import { emptyDocument, readDocument, type Document } from './document.ts';
 import type { Draw } from './draw.ts';
@@ -405,6 +405,17 @@ describe('bare frame', () => {
     const way = shiftToCover(document, shotOf(document), layerOf(document, 'back'))!;
     near(way, [25, 0], 0.7);
     const cured = apply(document, moveToCover('shot', 'back'));
+    expect(Math.max(...bareFrames(cured, shotOf(cured)))).to.equal(0);
+  });
+
+  it('counts what a blur leaves clear at the border, and the cure with it', () => {
+    const blurred = apply(
+      withBack(),
+      setProperty('shot', 'back', 'scale', 0, 1),
+      setProperty('shot', 'back', 'blur', 0, 8),
+    );
+    expect(Math.max(...bareFrames(blurred, shotOf(blurred)))).to.be.greaterThan(0.05);
+    const cured = apply(blurred, enlargeToCover('shot', 'back'));
     expect(Math.max(...bareFrames(cured, shotOf(cured)))).to.equal(0);
   });
 

@@ -31,7 +31,7 @@ export function DepthRack({ document, shot }: { document: Document; shot: Shot }
   const tops = placeRows(
     entries.map(({ depth }) => scale(depth)),
     rowHeight - 2,
-    room,
+    room - 16,
   );
   const chosen = new Set(selection?.kind === 'layers' ? selection.ids : []);
   const { camera } = shot;
