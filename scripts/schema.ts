@@ -4,5 +4,5 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { documentSchema } from '../core/scene/document.ts';
 
-const schema = z.toJSONSchema(documentSchema, { io: 'input' });
+const schema = z.toJSONSchema(documentSchema, { io: 'input', reused: 'ref' });
 await writeFile(join(import.meta.dirname, '../docs/document.schema.json'), `${JSON.stringify(schema, null, 2)}\n`);

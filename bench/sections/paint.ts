@@ -1,5 +1,6 @@
+import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import type { Browser } from 'playwright-core';
+import type { Browser, Page } from 'playwright-core';
 import { build } from 'vite';
 import { buoyPhoto, goTo, launch, liftOut, openPage, RunningServer, saved, startWithPhoto } from '../../e2e/harness.ts';
 import { median } from '../measures.ts';
@@ -20,7 +21,7 @@ async function pageScript(): Promise<string> {
   return outputs[0]!.output[0]!.code!;
 }
 
-async function frameCost(browser: Browser, layers: number): Promise<{ ours: number; bare: number }> {
+async function frameCost(browser: Browser, layers: number): Promise<{ ours: number; bare: number; memory: number }> {
   const page = await browser.newPage();
   await page.addScriptTag({ content: await pageScript() });
   const result = await page.evaluate(
@@ -30,24 +31,64 @@ async function frameCost(browser: Browser, layers: number): Promise<{ ours: numb
       ).paintBench.run(n),
     layers,
   );
+  const memory = browserMemory();
   await page.close();
-  return { ours: median(result.ours), bare: median(result.bare) };
+  return { ours: median(result.ours), bare: median(result.bare), memory };
 }
 
-async function exportRatio(browser: Browser): Promise<{ ratio: number; seconds: number }> {
+/** Milliseconds of a frame beyond a plain one, for each of the dearer things a layer can have. */
+async function effectCosts(browser: Browser): Promise<string> {
+  const page = await browser.newPage();
+  await page.addScriptTag({ content: await pageScript() });
+  const costs = await page.evaluate(() =>
+    (window as unknown as { paintBench: { effects(): Promise<Record<string, number[]>> } }).paintBench.effects(),
+  );
+  await page.close();
+  const plain = median(costs.plain!);
+  const more = Object.entries(costs).filter(([name]) => name !== 'plain');
+  return more.map(([name, times]) => `${name} ${(median(times) - plain).toFixed(0)} ms`).join(', ');
+}
+
+/** Resident memory of all processes of the browser, in megabytes. */
+function browserMemory(): number {
+  const out = execFileSync('ps', ['-eo', 'rss=,comm='], { encoding: 'utf8' });
+  const lines = out.split('\n').filter((line) => line.includes('chrom'));
+  return lines.reduce((sum, line) => sum + Number(line.trim().split(/\s+/)[0]), 0) / 1024;
+}
+
+/** From a move of the pointer on the ruler until its frame is seen, while the pointer keeps moving; median of many. */
+async function scrubLatency(page: Page): Promise<number> {
+  await goTo(page, 'Stage');
+  await page.locator('[data-busy=false]').waitFor();
+  const box = (await page.getByTestId('ruler').boundingBox())!;
+  const times: number[] = [];
+  await page.mouse.move(box.x + 20, box.y + 20);
+  await page.mouse.down();
+  for (let k = 1; k <= 40; k++) {
+    const started = performance.now();
+    await page.mouse.move(box.x + 20 + ((k * 137) % (box.width - 40)), box.y + 20);
+    await page.locator('[data-busy=false]').waitFor();
+    times.push(performance.now() - started);
+  }
+  await page.mouse.up();
+  return median(times);
+}
+
+async function exportRatio(browser: Browser): Promise<{ ratio: number; seconds: number; scrub: number }> {
   const server = await RunningServer.start();
   try {
     const { page, context } = await openPage(browser);
     await startWithPhoto(page, server.url, await buoyPhoto(2400, 1350));
     await liftOut(page);
     await saved(page);
+    const scrub = await scrubLatency(page);
     await goTo(page, 'Deliver');
     const started = performance.now();
     await page.getByRole('button', { name: 'Make MP4' }).click();
     await page.getByText(/MP4 is ready/).waitFor();
     const seconds = (performance.now() - started) / 1000;
     await context.close();
-    return { ratio: seconds / 6, seconds };
+    return { ratio: seconds / 6, seconds, scrub };
   } finally {
     await server.stop();
   }
@@ -57,13 +98,22 @@ export async function paintSection(say: (line: string) => void): Promise<Section
   const browser = await launch();
   try {
     const rows: string[][] = [];
-    let six = { ours: 1, bare: 1 };
-    for (const layers of [6, 20]) {
+    let six = { ours: 1, bare: 1, memory: 0 };
+    for (const layers of [6, 20, 60]) {
       const cost = await frameCost(browser, layers);
       if (layers === 6) six = cost;
-      rows.push([String(layers), cost.ours.toFixed(1), cost.bare.toFixed(1), (cost.ours / cost.bare).toFixed(2)]);
+      rows.push([
+        String(layers),
+        cost.ours.toFixed(1),
+        cost.bare.toFixed(1),
+        (cost.ours / cost.bare).toFixed(2),
+        (1000 / cost.ours).toFixed(1),
+        cost.memory.toFixed(0),
+      ]);
       say(`paint: ${layers} layers`);
     }
+    const dear = await effectCosts(browser);
+    say('paint: effects');
     const clip = await exportRatio(browser);
     say('paint: export');
     const ratio = six.ours / six.bare;
@@ -83,8 +133,14 @@ export async function paintSection(say: (line: string) => void): Promise<Section
           reached: clip.ratio <= 2,
         },
       ],
-      table: { head: ['full-HD layers', 'painter ms', 'bare drawImage ms', 'ratio'], rows },
+      table: {
+        head: ['full-HD layers', 'painter ms', 'bare drawImage ms', 'ratio', 'frames a second', 'browser MB'],
+        rows,
+      },
       notes: [
+        `A frame with one full-HD layer more that has a dearer thing, beside a plain one: ${dear}.`,
+        `From a move on the ruler to its frame being seen: ${clip.scrub.toFixed(0)} ms (median of 40, with the browser driven from outside). While a frame is painted only the newest further one is remembered.`,
+        'Frames a second are at full size; the view is smaller, and while playing it is painted more coarsely when the machine cannot follow. What was played once is played from memory.',
         'In headless Chromium without a GPU; each frame is read back so that nothing is left to be drawn later. Preview and export run the same painter.',
       ],
     };

@@ -25,18 +25,23 @@ export function swayed(picture: Rgba, sways: readonly SwayNow[], shrink: number)
   for (let y = 0; y < height; y++) {
     const row = Math.floor(y / step);
     const fy = y / step - row;
-    for (let x = 0; x < width; x++) {
-      const column = Math.floor(x / step);
-      const fx = x / step - column;
+    for (let column = 0; column * step < width; column++) {
+      // Along a row the push is linear between two nodes, so it is stepped instead of mixed anew for every pixel.
       const p = (row * columns + column) * 3;
       const q = p + columns * 3;
-      const [wa, wb, wc, wd] = [(1 - fx) * (1 - fy), fx * (1 - fy), (1 - fx) * fy, fx * fy];
-      const dx = wa * lattice[p]! + wb * lattice[p + 3]! + wc * lattice[q]! + wd * lattice[q + 3]!;
-      const dy = wa * lattice[p + 1]! + wb * lattice[p + 4]! + wc * lattice[q + 1]! + wd * lattice[q + 4]!;
-      const light = wa * lattice[p + 2]! + wb * lattice[p + 5]! + wc * lattice[q + 2]! + wd * lattice[q + 5]!;
-      const at = (y * width + x) * 4;
-      sample(picture, x - room + 0.5 - dx, y - room + 0.5 - dy, out.data, at);
-      if (light !== 0) for (let c = 0; c < 3; c++) out.data[at + c] = out.data[at + c]! * (1 + light);
+      let dx = lattice[p]! + (lattice[q]! - lattice[p]!) * fy;
+      let dy = lattice[p + 1]! + (lattice[q + 1]! - lattice[p + 1]!) * fy;
+      let light = lattice[p + 2]! + (lattice[q + 2]! - lattice[p + 2]!) * fy;
+      const stepX = (lattice[p + 3]! + (lattice[q + 3]! - lattice[p + 3]!) * fy - dx) / step;
+      const stepY = (lattice[p + 4]! + (lattice[q + 4]! - lattice[p + 4]!) * fy - dy) / step;
+      const stepLight = (lattice[p + 5]! + (lattice[q + 5]! - lattice[p + 5]!) * fy - light) / step;
+      const end = Math.min(width, (column + 1) * step);
+      for (let x = column * step; x < end; x++) {
+        sample(picture, x - room + 0.5 - dx, y - room + 0.5 - dy, out.data, (y * width + x) * 4, 1 + light);
+        dx += stepX;
+        dy += stepY;
+        light += stepLight;
+      }
     }
   }
   return out;
@@ -118,12 +123,13 @@ export function projected(
   const out: PlacedPixels = { x: left, y: top, ...size, data: new Uint8ClampedArray(size.width * size.height * 4) };
   const [g0, g1, g2, g3, g4, g5, g6, g7, g8] = back;
   for (let y = 0; y < size.height; y++) {
+    const py = y + top + 0.5;
     for (let x = 0; x < size.width; x++) {
-      const [px, py] = [x + left + 0.5, y + top + 0.5];
+      const px = x + left + 0.5;
       const w = g6 * px + g7 * py + g8;
       const u = ((g0 * px + g1 * py + g2) / w) * shrink - picture.x;
       const v = ((g3 * px + g4 * py + g5) / w) * shrink - picture.y;
-      sample(picture, u, v, out.data, (y * size.width + x) * 4);
+      sample(picture, u, v, out.data, (y * size.width + x) * 4, 1);
     }
   }
   return out;
@@ -146,33 +152,67 @@ function multiplied(p: Homography, q: Homography): Homography {
   }) as unknown as Homography;
 }
 
-/** The picture at a place (pixel centres at halves), bilinear with alpha; clear outside, fading over half a pixel. */
-function sample({ width, height, data }: Rgba, x: number, y: number, out: Uint8ClampedArray, at: number): void {
-  const u = x - 0.5;
-  const v = y - 0.5;
-  const left = Math.floor(u);
-  const top = Math.floor(v);
+/**
+ * The picture at a place (pixel centres at halves), bilinear with alpha and lit by a factor; clear outside, fading over
+ * half a pixel.
+ */
+function sample(picture: Rgba, x: number, y: number, out: Uint8ClampedArray, at: number, light: number): void {
+  const { width, height, data } = picture;
+  const left = Math.floor(x - 0.5);
+  const top = Math.floor(y - 0.5);
+  if (left < 0 || top < 0 || left >= width - 1 || top >= height - 1) {
+    sampleRim(picture, x, y, out, at, light);
+    return;
+  }
+  const i = (top * width + left) * 4;
+  const j = i + width * 4;
+  const alphas = data[i + 3]! + data[i + 7]! + data[j + 3]! + data[j + 7]!;
+  if (alphas === 0) return;
+  const fx = x - 0.5 - left;
+  const fy = y - 0.5 - top;
+  let a = (1 - fx) * (1 - fy);
+  let b = fx * (1 - fy);
+  let c = (1 - fx) * fy;
+  let d = fx * fy;
+  let alpha = 255;
+  if (alphas < 1020) {
+    a *= data[i + 3]!;
+    b *= data[i + 7]!;
+    c *= data[j + 3]!;
+    d *= data[j + 7]!;
+    alpha = a + b + c + d;
+    if (alpha <= 0) return;
+    const k = 1 / alpha;
+    a *= k;
+    b *= k;
+    c *= k;
+    d *= k;
+  }
+  out[at] = (a * data[i]! + b * data[i + 4]! + c * data[j]! + d * data[j + 4]!) * light;
+  out[at + 1] = (a * data[i + 1]! + b * data[i + 5]! + c * data[j + 1]! + d * data[j + 5]!) * light;
+  out[at + 2] = (a * data[i + 2]! + b * data[i + 6]! + c * data[j + 2]! + d * data[j + 6]!) * light;
+  out[at + 3] = alpha;
+}
+
+/** The same where some of the four pixels lie outside. */
+function sampleRim(picture: Rgba, x: number, y: number, out: Uint8ClampedArray, at: number, light: number): void {
+  const { width, height, data } = picture;
+  const left = Math.floor(x - 0.5);
+  const top = Math.floor(y - 0.5);
   if (left < -1 || top < -1 || left >= width || top >= height) return;
-  const fx = u - left;
-  const fy = v - top;
-  let r = 0;
-  let g = 0;
-  let b = 0;
-  let alpha = 0;
+  const sum = [0, 0, 0, 0];
   for (let k = 0; k < 4; k++) {
     const px = left + (k & 1);
     const py = top + (k >> 1);
     if (px < 0 || py < 0 || px >= width || py >= height) continue;
     const i = (py * width + px) * 4;
-    const w = (k & 1 ? fx : 1 - fx) * (k >> 1 ? fy : 1 - fy) * data[i + 3]!;
-    r += w * data[i]!;
-    g += w * data[i + 1]!;
-    b += w * data[i + 2]!;
-    alpha += w;
+    const across = x - 0.5 - left;
+    const down = y - 0.5 - top;
+    const w = (k & 1 ? across : 1 - across) * (k >> 1 ? down : 1 - down) * data[i + 3]!;
+    for (let c = 0; c < 3; c++) sum[c]! += w * data[i + c]!;
+    sum[3]! += w;
   }
-  if (alpha <= 0) return;
-  out[at] = r / alpha;
-  out[at + 1] = g / alpha;
-  out[at + 2] = b / alpha;
-  out[at + 3] = alpha;
+  if (sum[3]! <= 0) return;
+  for (let c = 0; c < 3; c++) out[at + c] = (sum[c]! / sum[3]!) * light;
+  out[at + 3] = sum[3]!;
 }

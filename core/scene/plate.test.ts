@@ -228,7 +228,7 @@ describe('plates in the document', () => {
     }));
     const { depth, easing } = now.shots[0]!.camera;
     shot.camera = { depth, easing, first: { x: 1, y: 2, size: 0.9 }, last: { x: 3, y: 4, size: 0.8 } };
-    for (const added of ['poses', 'markers', 'workArea', 'transition']) delete shot[added];
+    for (const added of ['poses', 'markers', 'guides', 'workArea', 'transition']) delete shot[added];
     const opened = readDocument(old);
     expect(opened.version).to.equal(documentVersion);
     expect(opened.pieces[0]!.care).to.deep.equal(noCare);

@@ -75,10 +75,14 @@ export const splitPiece = defineEdit('Split by object', (draft, pieceId: string,
   draft.pieces.splice(draft.pieces.indexOf(whole), 1, ...made);
   for (const { recipe } of draft.pieces)
     if (recipe.kind === 'shadow' && recipe.of === pieceId) recipe.of = parts[0]!.id;
+  // Shown a second time, in another shot or a copy, the parts need further ids for their layers.
+  let times = 0;
   for (const shot of draft.shots) {
-    shot.layers = shot.layers.flatMap((layer) =>
-      layer.source.kind === 'piece' && layer.source.piece === pieceId ? splitLayer(layer, parts, whole.name) : [layer],
-    );
+    shot.layers = shot.layers.flatMap((layer) => {
+      if (layer.source.kind !== 'piece' || layer.source.piece !== pieceId) return [layer];
+      const suffix = times++ === 0 ? '' : `-${times}`;
+      return splitLayer(layer, parts, whole.name, suffix);
+    });
   }
   dropLayers(draft, () => false);
 });
@@ -93,7 +97,7 @@ export interface SplitPart {
 }
 
 /** Each part turns about its own middle and lies where it lay in the whole. */
-function splitLayer(layer: Layer, parts: SplitPart[], name: string): Layer[] {
+function splitLayer(layer: Layer, parts: SplitPart[], name: string, suffix: string): Layer[] {
   return parts.map(({ id, layer: layerId, bounds }, k) => {
     const pivot: [number, number] = [bounds.x + bounds.width / 2, bounds.y + bounds.height / 2];
     const scale = valueAt(layer.scale, 0);
@@ -107,7 +111,8 @@ function splitLayer(layer: Layer, parts: SplitPart[], name: string): Layer[] {
         ? { value: move(layer.position.value) }
         : { keys: layer.position.keys.map((key) => ({ ...key, value: move(key.value) })) };
     const source = { kind: 'piece' as const, piece: id };
-    return { ...layer, id: layerId, name: `${name} ${k + 1}`, source, pivot: { value: pivot }, position, sways: [] };
+    const own = `${layerId}${suffix}`.slice(0, 40);
+    return { ...layer, id: own, name: `${name} ${k + 1}`, source, pivot: { value: pivot }, position, sways: [] };
   });
 }
 

@@ -70,3 +70,7 @@ export const setWorkArea = defineEdit('Change work area', (draft, id: string, ar
     shot.workArea = { first, end: Math.max(first + 1, Math.min(shot.length, Math.round(area.end))) };
   }
 });
+
+export const setGuides = defineEdit('Change guides', (draft, id: string, guides: Shot['guides']) => {
+  shotIn(draft, id).guides = guides;
+});

@@ -84,6 +84,8 @@ export const shotSchema = z.object({
   layers: z.array(layerSchema),
   poses: z.array(poseSchema),
   markers: z.array(z.object({ frame: z.number().int().min(0), name })),
+  /** Lines that dragged layers catch, in frame pixels from its left and top. */
+  guides: z.object({ x: z.array(z.number()).max(100), y: z.array(z.number()).max(100) }),
   /** Frames that are played and exported when not the whole shot is. */
   workArea: z.object({ first: z.number().int().min(0), end: z.number().int().min(1) }).nullable(),
   transition: transitionSchema,
@@ -108,6 +110,7 @@ export const plainShot = {
   layers: [],
   poses: [],
   markers: [],
+  guides: { x: [], y: [] },
   workArea: null,
   transition: plainTransition,
 } satisfies Partial<Shot>;

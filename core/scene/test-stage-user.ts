@@ -37,7 +37,16 @@ import { movePivot, setLayer, setProperty } from './layer-edits.ts';
 import { animated, type Layer } from './layer.ts';
 import { numbersOfPath } from './points.ts';
 import { changePose, matchLayers, removePose, storePose } from './pose-edits.ts';
-import { addShot, duplicateShot, moveShot, removeShot, setMarkers, setTransition, setWorkArea } from './shot-edits.ts';
+import {
+  addShot,
+  duplicateShot,
+  moveShot,
+  removeShot,
+  setGuides,
+  setMarkers,
+  setTransition,
+  setWorkArea,
+} from './shot-edits.ts';
 
 interface Dice {
   below(n: number): number;
@@ -78,6 +87,7 @@ export function stageEdits(dice: Dice, document: Document): (() => Edit)[] {
     () => setMarkers('shot', [{ frame: below(60), name: 'Here' }]),
     () => setWorkArea('shot', random() < 0.3 ? null : { first: below(20), end: 20 + below(40) }),
     () => setTransition('shot', { kind: 'wipe' }),
+    () => setGuides('shot', { x: [below(300)], y: [] }),
     ...(document.shots.length < 3 ? [() => addShot('shot', id('shot')), () => duplicateShot('shot', id('shot'))] : []),
     ...document.shots.slice(1).flatMap((s) => [() => removeShot(s.id), () => moveShot(s.id, 2)]),
     ...shot.poses.flatMap((pose) => [

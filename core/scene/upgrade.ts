@@ -51,7 +51,9 @@ function toVersion4(document: any): void {
     for (const which of ['first', 'last']) shot.camera[which] = { ...shot.camera[which], roll: 0, focal: 35 };
     const focus = { value: shot.camera.depth };
     Object.assign(shot.camera, { parallax: 1, hold: 0, shake: null, focus, aperture: 0 });
-    Object.assign(shot, { poses: [], markers: [], workArea: null, transition: { kind: 'cut', frames: 0, angle: 0 } });
+    const guides = { x: [], y: [] };
+    const transition = { kind: 'cut', frames: 0, angle: 0 };
+    Object.assign(shot, { poses: [], markers: [], guides, workArea: null, transition });
     for (const layer of list(shot.layers)) {
       layer.depth = { value: layer.depth };
       layer.pivot = { value: layer.pivot };

@@ -6,8 +6,8 @@ import type { Shot } from '../../../core/scene/shot.ts';
 
 export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
 
-/** What a drag in the view does: moves layers, draws a path, pins corners, or moves the free line, sways and pivots. */
-export type Tool = 'move' | 'path' | 'corners';
+/** What a drag in the view does: moves layers, draws a path, pins corners, or moves the points of a shape. */
+export type Tool = 'move' | 'path' | 'corners' | 'points';
 
 export type TimelineMode = 'keys' | 'bars' | 'graph';
 

@@ -17,9 +17,11 @@ import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
+import { Guides } from './view/guides.tsx';
 import { LayerHandles } from './view/layer-handles.tsx';
 import { MotionPath } from './view/motion-path.tsx';
 import { Overlays } from './view/overlays.tsx';
+import { ShapePoints } from './view/shape-points.tsx';
 import { RegionHandles } from './view/region-handles.tsx';
 import { ViewBar } from './view/view-bar.tsx';
 
@@ -145,6 +147,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
       />
       <svg className="pointer-events-none absolute inset-0 size-full">
         <Overlays document={document} zoom={zoom} caught={caught} />
+        {!framing && <Guides document={document} shot={shot} zoom={zoom} />}
         {framing ? (
           <FramingHandles document={document} shot={shot} zoom={zoom} />
         ) : (
@@ -156,12 +159,13 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
                 {selected.length === 1 && <MotionPath {...props} />}
                 {layer.source.kind !== 'colour' && <LayerHandles {...props} alone={selected.length === 1} />}
                 {selected.length === 1 && <RegionHandles {...props} />}
+                {selected.length === 1 && tool === 'points' && layer.points && <ShapePoints {...props} />}
               </g>
             );
           })
         )}
       </svg>
-      <ViewBar />
+      <ViewBar document={document} shot={shot} />
       {tool === 'path' && (
         <p className="pointer-events-none absolute inset-x-0 bottom-3 text-center text-[13px] text-white">
           Press on the view and lead the layer; the shot plays while you draw. Shift keeps the way straight.
@@ -175,6 +179,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
 function linesToCatch(document: Document, shot: Shot, moved: Layer[], frame: number) {
   const { width, height } = document.frame;
   const lines = frameLines(width, height);
+  lines.x.push(...shot.guides.x);
+  lines.y.push(...shot.guides.y);
   for (const layer of shot.layers) {
     if (layer.hidden || moved.includes(layer) || layer.source.kind === 'background') continue;
     const box = seenBox(document, shot, layer, frame);

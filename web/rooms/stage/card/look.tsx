@@ -7,6 +7,7 @@ import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
+import { useStage } from '../stage-state.ts';
 import { ColourField } from './colour-field.tsx';
 import { KeyToggle } from './property-field.tsx';
 import type { LayerPart } from './place.tsx';
@@ -16,6 +17,7 @@ import { Section } from './section.tsx';
 export function LookSection({ document, shot, layer, frame }: LayerPart) {
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
+  const { tool, setTool } = useStage();
   const { source, locked } = layer;
   const piece = source.kind === 'piece' ? document.pieces.find((p) => p.id === source.piece) : undefined;
   return (
@@ -62,6 +64,19 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
       )}
       {source.kind === 'shape' && (
         <>
+          <div className="flex h-8 items-center gap-1 text-[13px] text-ink-2">
+            <span className="flex-1">Outline</span>
+            <button
+              type="button"
+              aria-pressed={tool === 'points'}
+              disabled={locked}
+              onClick={() => setTool(tool === 'points' ? 'move' : 'points')}
+              className={`h-7 rounded-md border px-2 text-[12px] ${tool === 'points' ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
+            >
+              Move points
+            </button>
+            <KeyToggle shot={shot} layer={layer} property="points" frame={frame} />
+          </div>
           <NumberField
             label="Stroke"
             unit="px"

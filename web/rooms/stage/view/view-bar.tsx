@@ -1,9 +1,23 @@
-import { Grid3x3, Layers2, Magnet, RectangleHorizontal, Rabbit } from 'lucide-react';
+import {
+  Grid3x3,
+  Layers2,
+  Magnet,
+  Rabbit,
+  RectangleHorizontal,
+  SeparatorHorizontal,
+  SeparatorVertical,
+} from 'lucide-react';
+import type { Document } from '../../../../core/scene/document.ts';
+import { setGuides } from '../../../../core/scene/shot-edits.ts';
+import type { Shot } from '../../../../core/scene/shot.ts';
+import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import { useStage } from '../stage-state.ts';
 
 /** How the view is looked at: what lies over it, and whether heavy effects wait. */
-export function ViewBar() {
+export function ViewBar({ document, shot }: { document: Document; shot: Shot }) {
+  const { dispatch } = useProject();
+  const { x, y } = shot.guides;
   const { overlays, toggleOverlay, light } = useStage();
   const toggles = [
     ['safe', 'Safe area', <RectangleHorizontal key="s" size={15} />],
@@ -21,6 +35,18 @@ export function ViewBar() {
           {icon}
         </IconButton>
       ))}
+      <IconButton
+        label="New guide, upright"
+        onClick={() => dispatch(setGuides(shot.id, { x: [...x, document.frame.width / 2], y }))}
+      >
+        <SeparatorVertical size={15} />
+      </IconButton>
+      <IconButton
+        label="New guide, level"
+        onClick={() => dispatch(setGuides(shot.id, { x, y: [...y, document.frame.height / 2] }))}
+      >
+        <SeparatorHorizontal size={15} />
+      </IconButton>
       <IconButton
         label="Leave out blurs and sways while working"
         pressed={light}
