@@ -52,10 +52,8 @@ async function hung(store: (pixels: Rgba) => Promise<string>, id: string, name: 
   const alpha = { width, height, data: new Uint8ClampedArray(data.length).fill(255) };
   for (let i = 0; i < data.length; i += 4) {
     const a = data[i + 3]! / 255;
-    for (let c = 0; c < 3; c++) {
-      flat.data[i + c] = data[i + c]! * a + 128 * (1 - a);
-      alpha.data[i + c] = data[i + 3]!;
-    }
+    for (let c = 0; c < 3; c++) flat.data[i + c] = data[i + c]! * a + 128 * (1 - a);
+    alpha.data[i + 3] = data[i + 3]!;
     flat.data[i + 3] = 255;
   }
   const [file, mask, cut] = [await store(flat), await store(alpha), await store(pixels)];

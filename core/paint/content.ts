@@ -1,10 +1,11 @@
 import type { Path } from '../path/path.ts';
 import { segmentsOf } from '../path/path.ts';
-import type { Colour, Content, Draw, ImageContent } from '../scene/draw.ts';
+import type { Colour, Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
 import type { Gradient } from '../scene/layer.ts';
 import type { Matrix } from '../scene/matrix.ts';
 import type { PaintView } from './painter.ts';
-import { projected, swayed, type PlacedPixels } from './warp.ts';
+import { closenessOf } from '../depth/relief.ts';
+import { projected, relieved, swayed, type PlacedPixels } from './warp.ts';
 import type { Studio, Surface2D } from './surface.ts';
 
 /** Draws what a draw shows with the surface's alpha and blend as they are; its blur, masks and window are not its matter. */
@@ -113,7 +114,7 @@ function paintImage<Image>(
     view.missing.push(content.file);
     return;
   }
-  if (content.sways.length === 0 && !content.corners) {
+  if (content.sways.length === 0 && !content.corners && !content.relief) {
     setMatrix(surface, draw.matrix, view);
     surface.drawImage(image, 0, 0, draw.width, draw.height);
     return;
@@ -123,6 +124,10 @@ function paintImage<Image>(
   const shrink = pixels.width / draw.width;
   let warped: PlacedPixels = { ...pixels, x: 0, y: 0 };
   if (content.sways.length > 0) warped = swayed(pixels, content.sways, shrink);
+  if (content.relief) {
+    paintRelief(surface, warped, content.relief, studio, { ...view, shrink });
+    return;
+  }
   if (!content.corners) {
     setMatrix(surface, draw.matrix, view);
     paintPixels(surface, warped, studio, 1 / shrink);
@@ -130,6 +135,23 @@ function paintImage<Image>(
   }
   const seen = projected(warped, { ...draw, corners: content.corners, shrink }, view);
   if (!seen) return;
+  surface.setTransform(1, 0, 0, 1, 0, 0);
+  paintPixels(surface, seen, studio, 1);
+}
+
+function paintRelief<Image>(
+  surface: Surface2D<Image>,
+  picture: PlacedPixels,
+  relief: DrawRelief,
+  studio: Studio<Image>,
+  view: PaintView & { shrink: number },
+): void {
+  const map = studio.imageOf(relief.file);
+  if (map === undefined) {
+    view.missing.push(relief.file);
+    return;
+  }
+  const seen = relieved(picture, closenessOf(studio.pixelsOf(map)), relief, view);
   surface.setTransform(1, 0, 0, 1, 0, 0);
   paintPixels(surface, seen, studio, 1);
 }

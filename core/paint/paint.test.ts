@@ -14,7 +14,7 @@ function plain(width: number, height: number, colour: string): Canvas {
 
 const draw = (file: string, change: Partial<Draw> = {}): Draw => ({
   layer: file,
-  content: { kind: 'image', file, clip: null, corners: null, sways: [] },
+  content: { kind: 'image', file, clip: null, corners: null, sways: [], relief: null },
   matrix: [1, 0, 0, 1, 0, 0],
   width: 40,
   height: 30,

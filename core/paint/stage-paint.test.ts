@@ -34,7 +34,7 @@ const images = {
 
 const draw = (file: keyof typeof images, change: Partial<Draw> = {}): Draw => ({
   layer: file,
-  content: { kind: 'image', file, clip: null, corners: null, sways: [] },
+  content: { kind: 'image', file, clip: null, corners: null, sways: [], relief: null },
   matrix: [1, 0, 0, 1, 0, 0],
   width: images[file].width,
   height: images[file].height,
@@ -163,7 +163,7 @@ describe('blur', () => {
 describe('corners', () => {
   it('are pinned by the projective map through them, as single pixels looked up by brute force', () => {
     const corners = [8, 4, -6, 10, 20, 18, -4, 6];
-    const content = { kind: 'image' as const, file: 'board', clip: null, corners, sways: [] };
+    const content = { kind: 'image' as const, file: 'board', clip: null, corners, sways: [], relief: null };
     const at = paint([draw('board', { content, matrix: [1, 0, 0, 1, 20, 15], opaque: false })]);
     const square = [0, 0, 60, 0, 60, 40, 0, 40];
     const back = invertHomography(
@@ -205,7 +205,7 @@ describe('a swaying picture', () => {
     paint(
       [
         draw('red', {
-          content: { kind: 'image', file: 'red', clip: null, corners: null, sways: [{ ...sway, turn }] },
+          content: { kind: 'image', file: 'red', clip: null, corners: null, sways: [{ ...sway, turn }], relief: null },
           matrix: [1, 0, 0, 1, 30, 25],
           opaque: false,
         }),

@@ -1,5 +1,6 @@
-import type { Rgba } from '../pixels/raster.ts';
-import type { SwayNow } from '../scene/draw.ts';
+import type { Plane, Rgba } from '../pixels/raster.ts';
+import { traceRelief } from '../depth/relief.ts';
+import type { DrawRelief, SwayNow } from '../scene/draw.ts';
 import type { Matrix } from '../scene/matrix.ts';
 import { homographyOf, invertHomography, throughHomography, type Homography } from '../depth/homography.ts';
 import { pushOf } from '../motion/sway.ts';
@@ -132,6 +133,37 @@ export function projected(
       sample(picture, u, v, out.data, (y * size.width + x) * 4, 1);
     }
   }
+  return out;
+}
+
+/**
+ * A picture with a depth map as it lies on the surface, every pixel seen at its own distance.
+ * @param shrink pixels given for each of its own pixels
+ */
+export function relieved(
+  picture: PlacedPixels,
+  map: Plane,
+  relief: DrawRelief,
+  view: {
+    scale: number;
+    x: number;
+    y: number;
+    shrink: number;
+    frame: { width: number; height: number };
+    surface: { width: number; height: number };
+  },
+): PlacedPixels {
+  const { scale, shrink, frame, surface } = view;
+  const { width, height } = surface;
+  const out: PlacedPixels = { x: 0, y: 0, width, height, data: new Uint8ClampedArray(width * height * 4) };
+  const [a, b, c, d, e, f] = relief.toImage;
+  const toPicture = [a * shrink, b * shrink, c * shrink, d * shrink, e * shrink, f * shrink] as const;
+  const middle = { x: view.x + (frame.width / 2) * scale, y: view.y + (frame.height / 2) * scale };
+  const whole = { width: picture.width + 2 * picture.x, height: picture.height + 2 * picture.y };
+  const through = { camera: relief.camera, near: relief.near, far: relief.far, toPicture, scale, ...middle };
+  traceRelief(map, whole, through, { x: 0, y: 0, width, height }, (u, v, at) =>
+    sample(picture, u - picture.x, v - picture.y, out.data, at * 4, 1),
+  );
   return out;
 }
 

@@ -159,6 +159,7 @@ export function filesOf(document: Document): string[] {
     files.add(picture.file);
     if (picture.background) filesOfPlate(picture.background).forEach((file) => files.add(file));
   }
+  for (const { relief } of document.shots.flatMap((shot) => shot.layers)) if (relief?.file) files.add(relief.file);
   for (const piece of document.pieces) {
     if (piece.cutout) files.add(piece.cutout.file);
     filesOfRecipe(piece.recipe).forEach((file) => files.add(file));

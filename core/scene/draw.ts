@@ -1,4 +1,5 @@
 import type { SwayShape } from '../motion/sway.ts';
+import type { Camera } from '../depth/camera.ts';
 import type { Path } from '../path/path.ts';
 import type { Shape } from '../path/shapes.ts';
 import type { BlendMode } from './blend.ts';
@@ -20,6 +21,18 @@ export interface ImageContent {
   /** Offsets of the corners in pixels of the image, from top left clockwise; null while it is a rectangle. */
   corners: readonly number[] | null;
   sways: SwayNow[];
+  /** A depth map by which each pixel is seen at its own distance; corners are not looked at then. */
+  relief: DrawRelief | null;
+}
+
+export interface DrawRelief {
+  /** Grey picture, white nearest. */
+  file: string;
+  camera: Camera;
+  near: number;
+  far: number;
+  /** Maps rest pixels, origin in the centre of the frame, to pixels of the image. */
+  toImage: Matrix;
 }
 
 export type Content =

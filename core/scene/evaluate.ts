@@ -1,9 +1,9 @@
 import { circleOfConfusion, viewOfPlane, type Camera } from '../depth/camera.ts';
 import type { Document } from './document.ts';
-import type { Content, Draw, DrawWindow, EvaluatedFrame, SwayNow } from './draw.ts';
+import type { Content, Draw, DrawRelief, DrawWindow, EvaluatedFrame, SwayNow } from './draw.ts';
 import type { Layer, Sway } from './layer.ts';
-import { compose, transform, type Matrix } from './matrix.ts';
-import { cameraAt, farToNear, heldFrame, layerMatrix, layerValue, standingOf } from './place.ts';
+import { compose, invert, transform, type Matrix } from './matrix.ts';
+import { cameraAt, farToNear, heldFrame, layerMatrix, layerValue, restMatrix, standingOf } from './place.ts';
 import { boundsOfPoints, pathOfNumbers } from './points.ts';
 import type { Shot } from './shot.ts';
 import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
@@ -116,6 +116,7 @@ function contentOf(
     clip: pixels.clip,
     corners: corners?.some((v) => v !== 0) ? corners : null,
     sways: swaysOf(moment, layer, pixels),
+    relief: reliefOf(moment, layer, pixels),
   };
   return { content, box: pixels, opaque: pixels.opaque };
 }
@@ -132,6 +133,17 @@ function swaysOf({ shot, frame }: Moment, layer: Layer, pixels: SourceBox): Sway
       : { form: 'rectangle' as const, x: 0, y: 0, width: pixels.width, height: pixels.height };
     return [{ region, whole: !sway.region, soft, direction, size, strength, pinned, shade, turn }];
   });
+}
+
+function reliefOf({ document, shot, frame, camera }: Moment, layer: Layer, pixels: SourceBox): DrawRelief | null {
+  const { relief } = layer;
+  if (!relief?.file) return null;
+  const depth = layerValue(shot, layer, 'depth', frame);
+  const near = depth * relief.near;
+  // What would be at or behind the lens has no picture.
+  if (near <= camera.z) return null;
+  const rest = movedBy(restMatrix(document, shot, layer, frame), pixels);
+  return { file: relief.file, camera, near, far: depth * relief.far, toImage: invert(rest) };
 }
 
 /** A sway's settings: its own, or those of the one it is like. */

@@ -8,7 +8,7 @@ import {
 import { shapeSchema } from '../path/shapes.ts';
 import { faces } from '../text/faces.ts';
 import { blendSchema } from './blend.ts';
-import { id, name, pointSchema } from './schema-parts.ts';
+import { fileHash, id, name, pointSchema, strokeSchema } from './schema-parts.ts';
 
 /** Red, green, blue 0..255 and alpha 0..1. */
 const colourSchema = z.tuple([z.number(), z.number(), z.number(), z.number()]);
@@ -150,6 +150,17 @@ const timingSchema = z.object({
 });
 export type Timing = z.infer<typeof timingSchema>;
 
+/** A depth map for a whole picture: each of its pixels hangs between two distances, as shares of the layer's own. */
+export const reliefSchema = z.object({
+  /** Grey PNG with the source's proportions, white nearest; null until strokes were spread. */
+  file: fileHash.nullable(),
+  near: z.number().min(0.05).max(1),
+  far: z.number().min(1).max(50),
+  /** What the map was drawn with, in source pixels; empty for a map from elsewhere. */
+  strokes: z.array(strokeSchema.extend({ closeness: z.number().min(0).max(1) })).max(500),
+});
+export type Relief = z.infer<typeof reliefSchema>;
+
 export const layerSchema = z.object({
   id,
   name,
@@ -189,6 +200,7 @@ export const layerSchema = z.object({
   /** Outlines in source pixels that show only part of it. */
   masks: z.array(shapeSchema).max(64),
   sways: z.array(swaySchema).max(16),
+  relief: reliefSchema.nullable(),
   timing: timingSchema,
 });
 export type Layer = z.infer<typeof layerSchema>;
@@ -213,6 +225,7 @@ export const plainLayer = {
   window: null,
   masks: [],
   sways: [],
+  relief: null,
   timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
 } satisfies Partial<Layer>;
 

@@ -70,6 +70,7 @@ function toVersion4(document: any): void {
         window: null,
         masks: [],
         sways: [],
+        relief: null,
         timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
       });
     }

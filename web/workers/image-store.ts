@@ -76,7 +76,9 @@ export class ImageStore {
       // A file drawn twice is there at the larger of the sizes.
       if (found.width > (out.get(image.file)?.width ?? 0)) out.set(image.file, found);
     });
-    await Promise.all([...images, ...faces]);
+    const maps = [...everyImage(frame.draws)].flatMap(({ image }) => (image.relief ? [image.relief.file] : []));
+    const loaded = maps.map(async (file) => out.set(file, await (await this.image(file)).at(1)));
+    await Promise.all([...images, ...faces, ...loaded]);
     this.current = out;
     return this.papers;
   }

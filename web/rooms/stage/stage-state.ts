@@ -6,8 +6,8 @@ import type { Shot } from '../../../core/scene/shot.ts';
 
 export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
 
-/** What a drag in the view does: moves layers, draws a path, pins corners, or moves the points of a shape. */
-export type Tool = 'move' | 'path' | 'corners' | 'points';
+/** What a drag in the view does: moves layers, draws a path, pins corners, moves the points of a shape, or paints depth. */
+export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth';
 
 export type TimelineMode = 'keys' | 'bars' | 'graph';
 
@@ -21,6 +21,9 @@ interface StageState {
   keys: KeyRef[];
   copied: CopiedKeys[];
   tool: Tool;
+  /** What the next depth stroke says, 1 near to 0 far, and its width in CSS pixels. */
+  closeness: number;
+  depthBrush: number;
   /** Pixels a drawn path may be smoothed by. */
   smoothing: number;
   timeline: TimelineMode;
@@ -51,6 +54,8 @@ export const useStage = create<StageState>((set) => ({
   keys: [],
   copied: [],
   tool: 'move',
+  closeness: 1,
+  depthBrush: 28,
   smoothing: 6,
   timeline: 'keys',
   overlays: { safe: false, thirds: false, onion: false, snap: true },

@@ -17,6 +17,7 @@ import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
+import { DepthBrush } from './view/depth-brush.tsx';
 import { Guides } from './view/guides.tsx';
 import { LayerHandles } from './view/layer-handles.tsx';
 import { MotionPath } from './view/motion-path.tsx';
@@ -37,9 +38,11 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
   const { frame, selection, select, selectLayer, setPlaying, playing, tool, overlays, light } = useStage();
   const [caught, setCaught] = useState<{ x: number | null; y: number | null }>(nothingCaught);
   const framing = selection?.kind === 'camera';
+  // Framings and depth are drawn on the scene at rest.
+  const resting = framing || tool === 'depth';
   const zoom = useZoom(container, document.frame, framing ? 56 : 20, () => setPlaying(!playing));
   const { dispatch } = useProject();
-  const camera = framing ? atRest : cameraAt(shot, frame);
+  const camera = resting ? atRest : cameraAt(shot, frame);
   const selected = selectedLayers(shot, selection);
 
   const moveLayers = (event: PointerEvent, grabbed: Layer, along: Layer[]): void => {
@@ -139,7 +142,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
         frame={frame}
         view={zoom.view}
         size={zoom.size}
-        atRest={framing}
+        atRest={resting}
         playing={playing}
         light={light}
         onion={overlays.onion && !playing ? selected.map((layer) => layer.id) : []}
@@ -150,6 +153,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
         {!framing && <Guides document={document} shot={shot} zoom={zoom} />}
         {framing ? (
           <FramingHandles document={document} shot={shot} zoom={zoom} />
+        ) : tool === 'depth' && selected[0] ? (
+          <DepthBrush document={document} shot={shot} layer={selected[0]} zoom={zoom} frame={frame} />
         ) : (
           !playing &&
           selected.map((layer) => {

@@ -12,6 +12,7 @@ import { LookSection } from './look.tsx';
 import { MaskSection } from './masks.tsx';
 import { MotionSection } from './motion.tsx';
 import { PlaceSection, type LayerPart } from './place.tsx';
+import { ReliefSection } from './relief.tsx';
 import { Section } from './section.tsx';
 import { SwaySection } from './sway.tsx';
 import { TextSection } from './text.tsx';
@@ -41,6 +42,7 @@ export function LayerCard(part: LayerPart) {
       <MotionSection {...part} />
       <TiesSection {...part} />
       <SwaySection {...part} />
+      <ReliefSection {...part} />
       {kind !== 'carrier' && <MaskSection {...part} />}
       <TimeSection {...part} />
       <Section name="Layer">

@@ -1,0 +1,191 @@
+import { Download, FileInput, Layers, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { setLayer } from '../../../../core/scene/layer-edits.ts';
+import type { Relief } from '../../../../core/scene/layer.ts';
+import { emptyGuides, firstBehind } from '../../../../core/scene/plate.ts';
+import { hangSlices } from '../../../../core/scene/slice-edit.ts';
+import { pixelsOf } from '../../../../core/scene/source-pixels.ts';
+import { fileUrl, uploadPixels } from '../../../data/api.ts';
+import { notify, sentenceOf } from '../../../data/notices.ts';
+import { newId, useProject } from '../../../data/project.ts';
+import { Button } from '../../../parts/button.tsx';
+import { ChoiceBar } from '../../../parts/choices.tsx';
+import { download } from '../../../parts/download.ts';
+import { FileButton } from '../../../parts/file-button.tsx';
+import { NumberField } from '../../../parts/number-field.tsx';
+import { BrushSize } from '../../../parts/slider.tsx';
+import { Working } from '../../../parts/working.tsx';
+import { readDepth, sliceDepth } from '../../../workers/depth-client.ts';
+import { useStage } from '../stage-state.ts';
+import type { LayerPart } from './place.tsx';
+import { Section } from './section.tsx';
+
+const flat: Relief = { file: null, near: 0.7, far: 2, strokes: [] };
+
+/** A picture that is not cut: its depth is drawn, or comes from elsewhere, and it moves pixel by pixel or in slices. */
+export function ReliefSection(part: LayerPart) {
+  const { document, shot, layer } = part;
+  const { dispatch } = useProject();
+  const { tool, setTool, closeness, depthBrush } = useStage();
+  const { source, relief, locked } = layer;
+  if (source.kind !== 'picture' && source.kind !== 'background') return null;
+  if (document.pictures.find((p) => p.id === source.picture)?.clip) return null;
+  const set = (change: Partial<Relief>): void =>
+    dispatch(setLayer('Change depth map', shot.id, layer.id, { relief: { ...(relief ?? flat), ...change } }));
+  const takeIn = async (file: File): Promise<void> => {
+    const map = await readDepth(await file.arrayBuffer()).answer;
+    if (map) set({ file: await uploadPixels(map.map), strokes: [] });
+  };
+  const takeOut = async (): Promise<void> => {
+    const answer = await fetch(fileUrl(relief!.file!));
+    download(await answer.blob(), `${layer.name} depth.png`);
+  };
+  return (
+    <Section name="Depth map" note={relief?.file ? 'drawn' : null}>
+      <Button
+        aria-pressed={tool === 'depth'}
+        disabled={locked}
+        className={tool === 'depth' ? '!border-pine !bg-white !text-pine' : ''}
+        title="Paint a few strokes over what is near and what is far; the rest is found between them"
+        onClick={() => setTool(tool === 'depth' ? 'move' : 'depth')}
+      >
+        Paint near and far
+      </Button>
+      {tool === 'depth' && (
+        <>
+          <ChoiceBar
+            label="Strokes say"
+            hint="what the next stroke says"
+            choices={[
+              { id: '1', name: 'Near' },
+              { id: '0.5', name: 'Middle' },
+              { id: '0', name: 'Far' },
+            ]}
+            chosen={String(closeness)}
+            onChoose={(value) => useStage.setState({ closeness: Number(value) })}
+          />
+          <BrushSize
+            name="Depth brush size"
+            radius={depthBrush}
+            onChange={(radius) => useStage.setState({ depthBrush: radius })}
+          />
+          {(relief?.strokes.length ?? 0) > 0 && (
+            <p className="text-[12px] text-ink-2">
+              {relief!.strokes.length === 1 ? 'One stroke' : `${relief!.strokes.length} strokes`}. Ctrl Z takes the last
+              one back.
+            </p>
+          )}
+        </>
+      )}
+      {relief && (
+        <>
+          <NumberField
+            label="Nearest at"
+            unit="%"
+            min={5}
+            max={100}
+            value={relief.near * 100}
+            disabled={locked}
+            onChange={(v) => set({ near: v / 100 })}
+          />
+          <NumberField
+            label="Farthest at"
+            unit="%"
+            min={100}
+            max={5000}
+            value={relief.far * 100}
+            disabled={locked}
+            onChange={(v) => set({ far: v / 100 })}
+          />
+        </>
+      )}
+      <div className="flex gap-1">
+        <FileButton
+          label="Depth map from a file"
+          accept="image/png"
+          icon={<FileInput size={14} />}
+          className="flex-1"
+          disabled={locked}
+          onFile={takeIn}
+        >
+          In
+        </FileButton>
+        <Button
+          className="flex-1"
+          icon={<Download size={14} />}
+          disabled={!relief?.file}
+          title="A 16-bit grey PNG, white nearest"
+          onClick={() => void takeOut().catch((error: unknown) => notify('problem', sentenceOf(error)))}
+        >
+          Out
+        </Button>
+        <Button
+          look="danger"
+          className="!px-2"
+          aria-label="Delete depth map"
+          disabled={!relief || locked}
+          onClick={() => dispatch(setLayer('Delete depth map', shot.id, layer.id, { relief: null }))}
+        >
+          <Trash2 size={14} />
+        </Button>
+      </div>
+      {relief?.file && <Slices {...part} />}
+    </Section>
+  );
+}
+
+/** Cuts the picture into layers by its depth map, each whole behind those before it. */
+function Slices({ document, shot, layer }: LayerPart) {
+  const { dispatch } = useProject();
+  const { select } = useStage();
+  const [count, setCount] = useState(3);
+  const [work, setWork] = useState<{ doing: string; share: number; cancel(): void } | null>(null);
+  const pixels = pixelsOf(document, layer.source);
+  const slice = async (): Promise<void> => {
+    const job = sliceDepth(pixels!.file, layer.relief!.file!, count, (doing, share) =>
+      setWork((before) => before && { ...before, doing, share }),
+    );
+    setWork({ doing: 'Slicing', share: 0, cancel: job.cancel });
+    const made = await job.answer;
+    if (!made) return;
+    const slices = await Promise.all(
+      made.slices.map(async ({ picture, alpha, closeness }) => ({
+        piece: newId('piece'),
+        layer: newId('layer'),
+        file: await uploadPixels(picture),
+        alphaFile: await uploadPixels(alpha),
+        closeness,
+      })),
+    );
+    const { width, height } = made;
+    const step = {
+      ...firstBehind,
+      id: newId('step'),
+      guides: emptyGuides,
+      takes: [],
+      file: await uploadPixels(made.background),
+      bounds: { x: 0, y: 0, width, height },
+    };
+    const background = { step, layer: newId('layer'), closeness: made.closeness };
+    dispatch(hangSlices(shot.id, layer.id, slices, background));
+    select({ kind: 'layers', ids: slices.map((s) => s.layer) });
+  };
+  return (
+    <>
+      <NumberField label="Layers" min={2} max={8} value={count} onChange={(v) => setCount(Math.round(v))} />
+      <Button
+        icon={<Layers size={14} />}
+        disabled={work !== null || layer.locked || pixels?.x !== 0 || pixels.y !== 0}
+        title="A layer for each band of distance, with what is behind it rebuilt; this one is hidden"
+        onClick={() =>
+          void slice()
+            .catch((error: unknown) => notify('problem', sentenceOf(error)))
+            .finally(() => setWork(null))
+        }
+      >
+        Slice into layers
+      </Button>
+      {work && <Working doing={work.doing} share={work.share} onCancel={work.cancel} />}
+    </>
+  );
+}

@@ -1,0 +1,40 @@
+import { depthAnswerSchema, type DepthAnswer, type DepthRequest } from './depth-messages.ts';
+
+type Finished<Kind> = Extract<DepthAnswer, { kind: Kind }>;
+
+export interface DepthJob<Result> {
+  /** Resolves to null when the work was cancelled. */
+  answer: Promise<Result | null>;
+  cancel(): void;
+}
+
+function ask<Kind extends 'map' | 'sliced'>(
+  request: DepthRequest,
+  wanted: Kind,
+  progress?: (doing: string, share: number) => void,
+): DepthJob<Finished<Kind>> {
+  const worker = new Worker(new URL('./depth.worker.ts', import.meta.url), { type: 'module', name: 'depth' });
+  let stop: () => void = () => undefined;
+  const answer = new Promise<Finished<Kind> | null>((resolve, reject) => {
+    stop = () => resolve(null);
+    worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+      const message = depthAnswerSchema.parse(data);
+      if (message.kind === 'progress') progress?.(message.doing, message.share);
+      else if (message.kind === 'failed') reject(new Error(message.message));
+      else if (message.kind === wanted) resolve(message as Finished<Kind>);
+    };
+    worker.onerror = (event) => reject(new Error(event.message || 'The depth map could not be computed.'));
+  }).finally(() => worker.terminate());
+  worker.postMessage(request);
+  return { answer, cancel: () => stop() };
+}
+
+export const drawDepth = (file: string, strokes: Extract<DepthRequest, { kind: 'draw' }>['strokes']) =>
+  ask({ kind: 'draw', file, strokes }, 'map');
+export const readDepth = (bytes: ArrayBuffer) => ask({ kind: 'read', bytes }, 'map');
+export const sliceDepth = (
+  file: string,
+  map: string,
+  count: number,
+  progress: (doing: string, share: number) => void,
+) => ask({ kind: 'slice', file, map, count }, 'sliced', progress);

@@ -1,0 +1,29 @@
+import { z } from 'zod';
+import { reliefSchema } from '../../core/scene/layer.ts';
+
+const strokes = reliefSchema.shape.strokes;
+
+export const depthRequestSchema = z.discriminatedUnion('kind', [
+  /** Spreads strokes over a picture. */
+  z.object({ kind: z.literal('draw'), file: z.string(), strokes }),
+  /** Takes in a map from elsewhere. */
+  z.object({ kind: z.literal('read'), bytes: z.instanceof(ArrayBuffer) }),
+  z.object({ kind: z.literal('slice'), file: z.string(), map: z.string(), count: z.number().int().min(2).max(8) }),
+]);
+export type DepthRequest = z.infer<typeof depthRequestSchema>;
+
+const blob = z.instanceof(Blob);
+export const depthAnswerSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('progress'), doing: z.string(), share: z.number() }),
+  z.object({ kind: z.literal('map'), map: blob, width: z.number(), height: z.number() }),
+  z.object({
+    kind: z.literal('sliced'),
+    slices: z.array(z.object({ picture: blob, alpha: blob, closeness: z.number() })),
+    background: blob,
+    closeness: z.number(),
+    width: z.number(),
+    height: z.number(),
+  }),
+  z.object({ kind: z.literal('failed'), message: z.string() }),
+]);
+export type DepthAnswer = z.infer<typeof depthAnswerSchema>;

@@ -1,0 +1,58 @@
+import { drawnDepth } from '../../core/depth/depth-map.ts';
+import { slicedByDepth } from '../../core/depth/slice.ts';
+import { readDepthPng, writeDepthPng } from '../../core/formats/depth-png.ts';
+import type { Bytes, Plane, Rgba } from '../../core/pixels/raster.ts';
+import { rebuild } from '../../core/rebuild/fill.ts';
+import { depthRequestSchema, type DepthAnswer, type DepthRequest } from './depth-messages.ts';
+import { fileUrlOf, loadPixels, pngOf } from './pixels.ts';
+
+const answer = (message: DepthAnswer): void => self.postMessage(message);
+
+/** One order for each worker; whoever does not want it any more ends the worker. */
+self.onmessage = ({ data }: MessageEvent<unknown>) => {
+  const message = depthRequestSchema.parse(data);
+  handle(message).catch((error: unknown) => {
+    answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+  });
+};
+
+async function handle(message: DepthRequest): Promise<void> {
+  if (message.kind === 'slice') return slice(message);
+  const map =
+    message.kind === 'read'
+      ? readDepthPng(new Uint8Array(message.bytes))
+      : await drawnDepth(await loadPixels(fileUrlOf(message.file)), message.strokes);
+  answer({ kind: 'map', map: pngOfMap(map), width: map.width, height: map.height });
+}
+
+const pngOfMap = (map: Plane): Blob => new Blob([writeDepthPng(map) as Uint8Array<ArrayBuffer>], { type: 'image/png' });
+
+async function slice({ file, map, count }: Extract<DepthRequest, { kind: 'slice' }>): Promise<void> {
+  const picture = await loadPixels(fileUrlOf(file));
+  const response = await fetch(fileUrlOf(map));
+  const depth = readDepthPng(new Uint8Array(await response.arrayBuffer()));
+  const report = (doing: string, share: number): void => answer({ kind: 'progress', doing, share });
+  const fill = (from: Rgba, hole: Bytes): Promise<Rgba> => rebuild({ picture: from, hole, seed: 1 });
+  const { slices, background, backgroundCloseness } = await slicedByDepth(picture, depth, count, fill, { report });
+  answer({
+    kind: 'sliced',
+    slices: await Promise.all(
+      slices.map(async ({ colours, alpha, closeness }) => ({
+        picture: await pngOf(colours),
+        alpha: await pngOf(whiteWith(alpha)),
+        closeness,
+      })),
+    ),
+    background: await pngOf(background),
+    closeness: backgroundCloseness,
+    width: picture.width,
+    height: picture.height,
+  });
+}
+
+/** A stored mask is white with its alpha. */
+function whiteWith({ width, height, data }: Bytes): Rgba {
+  const out = new Uint8ClampedArray(data.length * 4).fill(255);
+  for (let i = 0; i < data.length; i++) out[i * 4 + 3] = data[i]!;
+  return { width, height, data: out };
+}
