@@ -1,4 +1,5 @@
 import type { Rgba } from '../core/pixels/raster.ts';
+import { enlargeToCover } from '../core/scene/bare.ts';
 import { setCamera, setFocus, setFocusKey, setFraming } from '../core/scene/camera-edits.ts';
 import { emptyDocument, untouched, type Document } from '../core/scene/document.ts';
 import type { Edit } from '../core/scene/edit.ts';
@@ -40,7 +41,8 @@ export async function makeMastDocument(files: FileStore): Promise<Document> {
     ...flags.map((make, k): [string, string, Rgba] => [`flag-${k + 1}`, `Flag ${k + 1}`, make()]),
   ];
   for (const [id, name, pixels] of things) edits.push(...(await hung(store, id, name, pixels)));
-  edits.push(...placed(), ...swaying());
+  // Out of focus its borders are soft: the sky is made large enough for them too.
+  edits.push(...placed(), ...swaying(), enlargeToCover(shot, 'layer-harbour'));
   const start = emptyDocument('Signals at Wendle Quay', { width: 1600, height: 900, rate: 30 }, frames / 30, shot);
   return edits.reduce((document, edit) => edit.apply(document), start);
 }

@@ -24,6 +24,13 @@ export function withKeys<T extends PropertyValue>(
   return { keys: [...keys], ...cycle, ...wanderingOf(property) };
 }
 
+/** The property with every value it holds changed: its constant, or the one of each key. */
+export function withEveryValue<T extends PropertyValue>(property: Property<T>, change: (value: T) => T): Property<T> {
+  return 'value' in property
+    ? { ...property, value: change(property.value) }
+    : { ...property, keys: property.keys.map((key) => ({ ...key, value: change(key.value) })) };
+}
+
 export const keysOf = <T extends PropertyValue>(property: Property<T>): Key<T>[] =>
   'keys' in property ? property.keys : [];
 

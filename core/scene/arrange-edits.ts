@@ -1,4 +1,4 @@
-import { withValueAt } from '../motion/keys.ts';
+import { withEveryValue, withValueAt } from '../motion/keys.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { viewOfPlane } from '../depth/camera.ts';
 import type { Document } from './document.ts';
@@ -76,11 +76,7 @@ export const duplicateLayers = defineEdit(
 const structuredCloneOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 function shiftPosition(layer: Layer, [dx, dy]: Point): void {
-  const moved = ([x, y]: Point): Point => [x + dx, y + dy];
-  layer.position =
-    'value' in layer.position
-      ? { ...layer.position, value: moved(layer.position.value) }
-      : { ...layer.position, keys: layer.position.keys.map((key) => ({ ...key, value: moved(key.value) })) };
+  layer.position = withEveryValue<Point>(layer.position, ([x, y]) => [x + dx, y + dy]);
 }
 
 export const flipLayers = defineEdit('Flip', (draft, shotId: string, layers: string[], way: 'sideways' | 'upright') => {

@@ -1,3 +1,4 @@
+import { withEveryValue } from '../motion/keys.ts';
 import type { Point } from '../motion/property.ts';
 import type { Document } from './document.ts';
 import { defineEdit } from './edit.ts';
@@ -150,10 +151,7 @@ export const enlargeToCover = defineEdit('Enlarge to cover', (draft, shotId: str
   if (factor <= 1 || !Number.isFinite(factor)) return;
   // A hair more than exact, so that rounding in the painter cannot show a line at the border.
   const k = factor * 1.002;
-  layer.scale =
-    'value' in layer.scale
-      ? { ...layer.scale, value: layer.scale.value * k }
-      : { ...layer.scale, keys: layer.scale.keys.map((key) => ({ ...key, value: key.value * k })) };
+  layer.scale = withEveryValue<number>(layer.scale, (scale) => scale * k);
 });
 
 /** Moves a layer just enough that it covers the frame in every frame of the shot. */
@@ -162,9 +160,5 @@ export const moveToCover = defineEdit('Move to cover', (draft, shotId: string, l
   const layer = layerIn(draft, shotId, layerId);
   const way = shiftToCover(draft, shot, layer);
   if (!way) return;
-  const moved = ([x, y]: Point): Point => [x + way[0], y + way[1]];
-  layer.position =
-    'value' in layer.position
-      ? { ...layer.position, value: moved(layer.position.value) }
-      : { ...layer.position, keys: layer.position.keys.map((key) => ({ ...key, value: moved(key.value) })) };
+  layer.position = withEveryValue<Point>(layer.position, ([x, y]) => [x + way[0], y + way[1]]);
 });

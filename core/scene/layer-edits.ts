@@ -1,4 +1,4 @@
-import { withKey, withKeyMoved, withoutKey, withValueAt } from '../motion/keys.ts';
+import { withEveryValue, withKey, withKeyMoved, withoutKey, withValueAt } from '../motion/keys.ts';
 import { mapped, valueAt, type Property, type PropertyValue } from '../motion/property.ts';
 import type { Easing } from '../motion/easing.ts';
 import type { BlendMode } from './blend.ts';
@@ -68,12 +68,8 @@ export const setDepth = defineEdit(
 
 export const clampDepth = (depth: number): number => Number(Math.max(0.2, Math.min(100, depth)).toFixed(3));
 
-function timesAll<T extends PropertyValue>(property: Property<T>, factor: number): Property<T> {
-  const scaled = (value: T): T => mapped(value, (v) => v * factor);
-  return 'value' in property
-    ? { ...property, value: scaled(property.value) }
-    : { ...property, keys: property.keys.map((key) => ({ ...key, value: scaled(key.value) })) };
-}
+const timesAll = <T extends PropertyValue>(property: Property<T>, factor: number): Property<T> =>
+  withEveryValue(property, (value) => mapped(value, (v) => v * factor));
 
 /** What goes along with a layer in depth: members of a group, and what is fastened to it at its own distance. */
 function belonging(shot: Shot, layer: Layer, depth: number, frame: number): Layer[] {
@@ -237,11 +233,7 @@ export const movePivot = defineEdit(
       dx * Math.cos(angle) - dy * Math.sin(angle),
       dx * Math.sin(angle) + dy * Math.cos(angle),
     ];
-    const moved = (p: [number, number]): [number, number] => [p[0] + way[0], p[1] + way[1]];
     layer.pivot = withValueAt(layer.pivot, frame, to);
-    layer.position =
-      'value' in layer.position
-        ? { ...layer.position, value: moved(layer.position.value) }
-        : { ...layer.position, keys: layer.position.keys.map((key) => ({ ...key, value: moved(key.value) })) };
+    layer.position = withEveryValue<[number, number]>(layer.position, (p) => [p[0] + way[0], p[1] + way[1]]);
   },
 );

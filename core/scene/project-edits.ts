@@ -4,6 +4,7 @@ import { limits } from './shot.ts';
 import { animated, type Layer } from './layer.ts';
 import { inverted, stepsOf } from './recipe-steps.ts';
 import type { Recipe, ShadowRecipe } from './recipe.ts';
+import { withEveryValue } from '../motion/keys.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';
 
@@ -105,11 +106,7 @@ function splitLayer(layer: Layer, parts: SplitPart[], name: string, suffix: stri
     const [px, py] = valueAt(layer.pivot, 0);
     const [dx, dy] = [(pivot[0] - px) * scale, (pivot[1] - py) * scale];
     const [mx, my] = [dx * Math.cos(angle) - dy * Math.sin(angle), dx * Math.sin(angle) + dy * Math.cos(angle)];
-    const move = ([x, y]: Point): Point => [x + mx, y + my];
-    const position =
-      'value' in layer.position
-        ? { value: move(layer.position.value) }
-        : { keys: layer.position.keys.map((key) => ({ ...key, value: move(key.value) })) };
+    const position = withEveryValue<Point>(layer.position, ([x, y]) => [x + mx, y + my]);
     const source = { kind: 'piece' as const, piece: id };
     const own = `${layerId}${suffix}`.slice(0, 40);
     return { ...layer, id: own, name: `${name} ${k + 1}`, source, pivot: { value: pivot }, position, sways: [] };

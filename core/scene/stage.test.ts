@@ -258,6 +258,14 @@ describe('arranging', () => {
     near(seenAt(swung, 'seat', 20, -300), pivot);
   });
 
+  it('another distance keeps the look at rest, or really takes the layer there', () => {
+    const document = apply(empty(), card('a', 2, [60, -20]));
+    near(seenAt(apply(document, setDepth('shot', 'a', 4)), 'a', 0, 0), seenAt(document, 'a', 0, 0));
+    const away = apply(document, setDepth('shot', 'a', 4, 0, true));
+    near(seenAt(away, 'a'), [30, -10]);
+    expect(drawOf(away, 'a').matrix[0]).closeTo(0.5, 1e-9);
+  });
+
   it('a drag moves what is seen by just as much, in a turned group under a rolled and pushed camera', () => {
     const document = apply(
       empty(),

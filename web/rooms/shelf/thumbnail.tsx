@@ -5,7 +5,7 @@ import type { Document } from '../../../core/scene/document.ts';
 import type { Shot } from '../../../core/scene/shot.ts';
 import { evaluateFrame } from '../../../core/scene/evaluate.ts';
 import { stillOf } from '../../../core/scene/source-pixels.ts';
-import { everyDraw, everyImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';
+import { everyImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';
 import { loadFace, outlinesOf } from '../../workers/faces.ts';
 import { fileUrl } from '../../data/api.ts';
 
@@ -94,7 +94,8 @@ function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
 async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
   const { draws } = stillFrame(document, document.shots[0]!, 0);
   const files = [...new Set([...everyImage(draws)].map(({ image }) => image.file))];
-  const faces = [...everyDraw(draws)].flatMap(({ content }) => (content.kind === 'text' ? [content.text.face] : []));
+  // Words may come later than the first frame.
+  const faces = document.shots[0]!.layers.flatMap(({ source }) => (source.kind === 'text' ? [source.face] : []));
   await Promise.all(faces.map((face) => loadFace(face).catch(() => undefined)));
   const entries = files.map(async (file) => {
     const image = new Image();

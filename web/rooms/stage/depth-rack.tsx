@@ -18,7 +18,7 @@ export const rulerWidth = 42;
 export function DepthRack({ document, shot }: { document: Document; shot: Shot }) {
   const area = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(400);
-  const { selection, select, frame } = useStage();
+  const { selection, select, frame, keepLook } = useStage();
   useLayoutEffect(() => {
     const observer = new ResizeObserver(() => setHeight(area.current?.clientHeight ?? 400));
     observer.observe(area.current!);
@@ -51,6 +51,14 @@ export function DepthRack({ document, shot }: { document: Document; shot: Shot }
         </button>
         <AddMenu document={document} shot={shot} />
       </div>
+      <label className="mx-2 mb-1 flex items-center gap-1.5 text-[12px] text-ink-2">
+        <input
+          type="checkbox"
+          checked={keepLook}
+          onChange={(event) => useStage.setState({ keepLook: event.target.checked })}
+        />
+        Distance keeps the look at rest
+      </label>
       <SideView shot={shot} camera={cameraAt(shot, frame)} entries={entries} chosen={chosen} />
       <div ref={area} className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <div className="relative" style={{ height: room }}>

@@ -49,7 +49,7 @@ const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
 export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }: RackRowProps) {
   const { layer, depth, level } = entry;
   const { dispatch } = useProject();
-  const { selection, selectLayer, frame } = useStage();
+  const { selection, selectLayer, frame, keepLook } = useStage();
   const chosen = selection?.kind === 'layers' && selection.ids.includes(layer.id);
   const [renaming, setRenaming] = useState(false);
   const startDrag = (event: PointerEvent): void => {
@@ -71,9 +71,10 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
       const next = Number(depthBetween(depthAt(middle), above?.depth ?? null, below?.depth ?? null).toFixed(2));
       for (const id of along) {
         const other = others.find((o) => o.layer.id === id);
-        if (other && !other.layer.locked) dispatch(setDepth(shot.id, id, other.depth * (next / depth), frame), gesture);
+        if (other && !other.layer.locked)
+          dispatch(setDepth(shot.id, id, other.depth * (next / depth), frame, !keepLook), gesture);
       }
-      if (next !== now) dispatch(setDepth(shot.id, layer.id, next, frame), gesture);
+      if (next !== now) dispatch(setDepth(shot.id, layer.id, next, frame, !keepLook), gesture);
       now = next;
     });
   };
@@ -83,7 +84,8 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
     else if (event.key === 'F2') setRenaming(true);
     else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && !layer.locked) {
       const step = (event.shiftKey ? 1 : 0.1) * (event.key === 'ArrowUp' ? -1 : 1);
-      dispatch(setDepth(shot.id, layer.id, Number((depth + step).toFixed(2)), frame), `depth keys ${layer.id}`);
+      const next = Number((depth + step).toFixed(2));
+      dispatch(setDepth(shot.id, layer.id, next, frame, !keepLook), `depth keys ${layer.id}`);
     } else return;
     event.preventDefault();
     event.stopPropagation();

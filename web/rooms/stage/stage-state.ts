@@ -28,6 +28,8 @@ interface StageState {
   smoothing: number;
   timeline: TimelineMode;
   overlays: { safe: boolean; thirds: boolean; onion: boolean; snap: boolean };
+  /** Whether a layer taken to another distance looks at rest as it did; otherwise it grows smaller as it goes away. */
+  keepLook: boolean;
   /** Whether blurs and sways are left out while working. */
   light: boolean;
   /** Sections of the card that are open. */
@@ -59,6 +61,7 @@ export const useStage = create<StageState>((set) => ({
   smoothing: 6,
   timeline: 'keys',
   overlays: { safe: false, thirds: false, onion: false, snap: true },
+  keepLook: true,
   light: false,
   sections: ['Text', 'Place', 'Look'],
   setFrame: (frame) => set({ frame }),

@@ -15,6 +15,7 @@ import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { Slider } from '../../../parts/slider.tsx';
 import { EasingChoice } from './easing-choice.tsx';
+import { JitterFields } from './jitter-fields.tsx';
 import { KeyTab } from './property-field.tsx';
 import { Section } from './section.tsx';
 
@@ -175,17 +176,7 @@ function Shake({ shot, rate }: { shot: Shot; rate: number }) {
         value={now.roll}
         onChange={(roll) => set({ roll })}
       />
-      <NumberField
-        label="Every"
-        unit="s"
-        digits={2}
-        step={0.05}
-        min={1 / rate}
-        max={30}
-        value={now.period / rate}
-        onChange={(v) => set({ period: Math.max(1, v * rate) })}
-      />
-      <NumberField label="Seed" min={0} max={99999} value={now.seed} onChange={(v) => set({ seed: Math.round(v) })} />
+      <JitterFields jitter={now} rate={rate} onChange={set} />
     </Section>
   );
 }

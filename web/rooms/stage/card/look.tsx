@@ -7,17 +7,16 @@ import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
-import { useStage } from '../stage-state.ts';
 import { ColourField } from './colour-field.tsx';
 import { KeyToggle } from './property-field.tsx';
 import type { LayerPart } from './place.tsx';
 import { Section } from './section.tsx';
+import { ToolRow } from './tool-row.tsx';
 
 /** How a layer is laid over what is behind it, and the way back to its cut. */
 export function LookSection({ document, shot, layer, frame }: LayerPart) {
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
-  const { tool, setTool } = useStage();
   const { source, locked } = layer;
   const piece = source.kind === 'piece' ? document.pieces.find((p) => p.id === source.piece) : undefined;
   return (
@@ -64,19 +63,13 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
       )}
       {source.kind === 'shape' && (
         <>
-          <div className="flex h-8 items-center gap-1 text-[13px] text-ink-2">
-            <span className="flex-1">Outline</span>
-            <button
-              type="button"
-              aria-pressed={tool === 'points'}
-              disabled={locked}
-              onClick={() => setTool(tool === 'points' ? 'move' : 'points')}
-              className={`h-7 rounded-md border px-2 text-[12px] ${tool === 'points' ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
-            >
-              Move points
-            </button>
-            <KeyToggle shot={shot} layer={layer} property="points" frame={frame} />
-          </div>
+          <ToolRow
+            label="Outline"
+            tool="points"
+            name="Move points"
+            disabled={locked}
+            after={<KeyToggle shot={shot} layer={layer} property="points" frame={frame} />}
+          />
           <NumberField
             label="Stroke"
             unit="px"

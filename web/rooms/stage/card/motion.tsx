@@ -25,6 +25,7 @@ import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
 import { useStage } from '../stage-state.ts';
 import type { LayerPart } from './place.tsx';
+import { JitterFields } from './jitter-fields.tsx';
 import { Section } from './section.tsx';
 
 type AnyProperty = Property<PropertyValue>;
@@ -195,25 +196,7 @@ function Wandering({ document, shot, layer, property }: WanderingProps) {
         }
       />
       {jitter && (
-        <>
-          <NumberField
-            label="Every"
-            unit="s"
-            digits={2}
-            step={0.05}
-            min={1 / rate}
-            max={60}
-            value={jitter.period / rate}
-            onChange={(v) => set('jitter', { ...jitter, period: Math.max(1, v * rate) })}
-          />
-          <NumberField
-            label="Seed"
-            min={0}
-            max={99999}
-            value={jitter.seed}
-            onChange={(v) => set('jitter', { ...jitter, seed: Math.round(v) })}
-          />
-        </>
+        <JitterFields jitter={jitter} rate={rate} onChange={(part) => set('jitter', { ...jitter, ...part })} />
       )}
       <Follows
         document={document}

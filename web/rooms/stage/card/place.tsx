@@ -12,6 +12,7 @@ import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { useStage } from '../stage-state.ts';
 import { KeyToggle } from './property-field.tsx';
 import { Section } from './section.tsx';
+import { ToolRow } from './tool-row.tsx';
 
 export interface LayerPart {
   document: Document;
@@ -23,7 +24,7 @@ export interface LayerPart {
 /** Where a layer is: distance, place, size, turn, the point it turns about. */
 export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
   const { dispatch } = useProject();
-  const { tool, setTool } = useStage();
+  const keepLook = useStage((state) => state.keepLook);
   const fit = Math.max(document.frame.width, document.frame.height);
   const value = <P extends Animated>(property: P): AnimatedValue<P> => layerValue(shot, layer, property, frame);
   const set = <P extends Animated>(property: P, next: AnimatedValue<P>): void =>
@@ -46,7 +47,7 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
         max={100}
         value={value('depth')}
         disabled={locked}
-        onChange={(v) => dispatch(setDepth(shot.id, layer.id, v, frame))}
+        onChange={(v) => dispatch(setDepth(shot.id, layer.id, v, frame, !keepLook))}
         after={mark('depth')}
       />
       {!flat && (
@@ -124,19 +125,7 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
             {noMark}
           </div>
           {'piece picture background'.includes(layer.source.kind) && (
-            <div className="flex h-8 items-center gap-1 text-[13px] text-ink-2">
-              <span className="flex-1">Four corners</span>
-              <button
-                type="button"
-                aria-pressed={tool === 'corners'}
-                disabled={locked}
-                onClick={() => setTool(tool === 'corners' ? 'move' : 'corners')}
-                className={`h-7 rounded-md border px-2 text-[12px] ${tool === 'corners' ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
-              >
-                Pin corners
-              </button>
-              {mark('corners')}
-            </div>
+            <ToolRow label="Four corners" tool="corners" name="Pin corners" disabled={locked} after={mark('corners')} />
           )}
         </>
       )}

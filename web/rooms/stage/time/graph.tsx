@@ -39,14 +39,17 @@ export function Graph({ document, shot, layer, track }: GraphProps) {
     shows === 'speed'
       ? [speedsOf(current, shot.length, document.frame.rate)]
       : transposed(frames.map((f) => numbersOf(layerValue(shot, layer, property, f))));
-  const all = series.flat();
+  const keys = 'keys' in current ? current.keys : [];
+  const all = [
+    ...series.flat(),
+    ...(shows === 'value' ? keys.flatMap((key, k) => handleValues(key, keys[k + 1])) : []),
+  ];
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const room = high - low || Math.abs(high) || 1;
   const up = scaleLinear([low - room * 0.12, high + room * 0.12], [height - 4, 4]);
   const draw = line<number>()
     .x((_, f) => track.across(f))
     .y((v) => up(v));
-  const keys = 'keys' in current ? current.keys : [];
   return (
     <div className="flex">
       <div className="flex shrink-0 flex-col gap-1 border-r border-line p-2" style={{ width: labelWidth }}>
@@ -133,6 +136,19 @@ export function Graph({ document, shot, layer, track }: GraphProps) {
 const numbersOf = (value: PropertyValue): number[] => (typeof value === 'number' ? [value] : value);
 const transposed = (rows: number[][]): number[][] => (rows[0] ?? []).map((_, k) => rows.map((row) => row[k]!));
 
+/** Values at which the handles of a way lie, so that they are within the graph. */
+function handleValues(from: Key<PropertyValue>, to: Key<PropertyValue> | undefined): number[] {
+  const curve = to && curveOf(from.easing);
+  if (!curve) return [];
+  const [a, b] = [numbersOf(from.value), numbersOf(to.value)];
+  const k = mostChanged(a, b);
+  return [curve[1], curve[3]].map((y) => a[k]! + (b[k]! - a[k]!) * y);
+}
+
+/** The number of a value that changes most between two keys: the one whose easing is drawn. */
+const mostChanged = (a: number[], b: number[]): number =>
+  a.reduce((best, v, n) => (Math.abs(b[n]! - v) > Math.abs(b[best]! - a[best]!) ? n : best), 0);
+
 interface EasingHandlesProps {
   shot: Shot;
   layer: Layer;
@@ -148,7 +164,7 @@ interface EasingHandlesProps {
 function EasingHandles({ shot, layer, property, from, to, track, up, down }: EasingHandlesProps) {
   const { dispatch } = useProject();
   const [a, b] = [numbersOf(from.value), numbersOf(to.value)];
-  const k = a.reduce((best, v, n) => (Math.abs(b[n]! - v) > Math.abs(b[best]! - a[best]!) ? n : best), 0);
+  const k = mostChanged(a, b);
   const curve = curveOf(from.easing);
   if (!curve || a[k] === b[k]) return null;
   const [x0, x1] = [track.across(from.frame), track.across(to.frame)];
