@@ -1,12 +1,15 @@
+import { lazy } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
 import { Notices } from './parts/notices.tsx';
 import { ShortcutSheet } from './parts/shortcut-sheet.tsx';
-import { CutRoom } from './rooms/cut/cut-room.tsx';
-import { DeliverRoom } from './rooms/deliver/deliver-room.tsx';
 import { PicturesRoom } from './rooms/pictures/pictures-room.tsx';
 import { ProjectFrame } from './rooms/project-frame.tsx';
 import { Shelf } from './rooms/shelf/shelf.tsx';
-import { StageRoom } from './rooms/stage/stage-room.tsx';
+
+// The rooms are large and each is loaded when it is entered; the Shelf is there at once.
+const CutRoom = lazy(async () => ({ default: (await import('./rooms/cut/cut-room.tsx')).CutRoom }));
+const StageRoom = lazy(async () => ({ default: (await import('./rooms/stage/stage-room.tsx')).StageRoom }));
+const DeliverRoom = lazy(async () => ({ default: (await import('./rooms/deliver/deliver-room.tsx')).DeliverRoom }));
 
 export function App() {
   return (

@@ -1,5 +1,5 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
 import { renameProject } from '../../core/scene/project-edits.ts';
@@ -42,7 +42,9 @@ export function ProjectFrame() {
     <div className="flex h-full flex-col">
       <ProjectBar />
       <main className="min-h-0 flex-1">
-        <Outlet />
+        <Suspense fallback={null}>
+          <Outlet />
+        </Suspense>
       </main>
     </div>
   );

@@ -14,6 +14,7 @@ import { MotionSection } from './motion.tsx';
 import { PlaceSection, type LayerPart } from './place.tsx';
 import { ReliefSection } from './relief.tsx';
 import { Section } from './section.tsx';
+import { AlignButtons } from './several-card.tsx';
 import { SwaySection } from './sway.tsx';
 import { TextSection } from './text.tsx';
 import { TiesSection } from './ties.tsx';
@@ -52,6 +53,7 @@ export function LayerCard(part: LayerPart) {
           on={layer.solo}
           onChange={(solo) => dispatch(setLayer('Solo', shot.id, layer.id, { solo }))}
         />
+        {kind !== 'carrier' && kind !== 'colour' && <AlignButtons shot={shot} ids={[layer.id]} frame={part.frame} />}
         <Button icon={<CopyPlus size={14} />} title="Duplicate (Ctrl D)" onClick={duplicate}>
           Duplicate
         </Button>

@@ -120,6 +120,19 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
             }}
             after={<span className="size-6" />}
           />
+          {source.gradient?.kind === 'linear' && (
+            <NumberField
+              label="Towards"
+              unit="°"
+              value={source.gradient.angle}
+              disabled={locked}
+              onChange={(angle) => {
+                const change = { source: { ...source, gradient: { ...source.gradient!, angle } } };
+                dispatch(setLayer('Change gradient', shot.id, layer.id, change));
+              }}
+              after={<span className="size-6" />}
+            />
+          )}
           {source.gradient?.stops.map((stop, k) => (
             <ColourField
               key={k}

@@ -124,16 +124,12 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
     const anchor = Math.min(...held.map((ref) => ref.frame));
     if (from === anchor) return;
     const gesture = `stretch ${Date.now()}`;
-    const { document, undo } = useProject.getState();
-    void document;
-    let done = 1;
+    // Always stretched from where the keys were, so that rounding does not add up.
+    const before = useProject.getState().document!;
     drag(event, (pointer) => {
       const factor = Math.max(0.05, (frameAt(pointer.clientX) - anchor) / (from - anchor));
-      if (factor === done) return;
-      // Always stretched from where the keys were, so that rounding does not add up.
-      if (done !== 1) undo();
-      dispatch(stretchKeys(shot.id, held, anchor, factor), gesture);
-      done = factor;
+      const edit = stretchKeys(shot.id, held, anchor, factor);
+      dispatch({ name: edit.name, apply: () => edit.apply(before) }, gesture);
       selectKeys(held.map((ref) => ({ ...ref, frame: Math.round(anchor + (ref.frame - anchor) * factor) })));
     });
   };
