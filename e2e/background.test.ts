@@ -48,6 +48,7 @@ describe('the background', () => {
     await y.fill(String(Number(await y.inputValue()) - 200));
     await y.press('Enter');
     await page.locator('[data-layer]').nth(1).click();
+    await page.getByRole('button', { name: /^Ties/ }).click();
     expect(await page.getByRole('combobox', { name: 'Fastened to' }).locator('option:checked').textContent()).to.equal(
       'Piece 1',
     );
