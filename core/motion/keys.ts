@@ -93,10 +93,6 @@ export function withKeysMoved<T extends PropertyValue>(
   return withKeys(property, inOrder([...taken.values()]), property.keys[0]!.value);
 }
 
-export function withKeyMoved<T extends PropertyValue>(property: Property<T>, from: number, to: number): Property<T> {
-  return withKeysMoved(property, [from], () => to);
-}
-
 const inOrder = <T extends PropertyValue>(keys: Key<T>[]): Key<T>[] => keys.sort((a, b) => a.frame - b.frame);
 
 /** Keys laid into a property `shift` frames later; those already at the same frames give way. */

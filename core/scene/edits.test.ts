@@ -7,7 +7,6 @@ import { evaluateFrame } from './evaluate.ts';
 import {
   addKey,
   fastenLayer,
-  moveKey,
   removeKey,
   removeLayer,
   setDepth,
@@ -218,7 +217,6 @@ class RestlessUser {
     return [
       () => setProperty('shot', id, 'position', frame, [this.below(400) - 200, this.below(400) - 200]),
       () => addKey('shot', id, 'scale', frame, 0.2 + this.random()),
-      () => moveKey('shot', id, 'scale', frame, this.below(60)),
       () => removeKey('shot', id, 'scale', frame),
       () => setDepth('shot', id, 0.5 + 9 * this.random()),
       () => setHidden('shot', id, this.random() < 0.5),

@@ -40,14 +40,20 @@ const groupOf = (shot: Shot, { group }: Layer): Layer | undefined =>
 const holdsSolo = (shot: Shot, layer: Layer): boolean =>
   layer.source.kind === 'group' && shot.layers.some((l) => l.group === layer.id && (l.solo || holdsSolo(shot, l)));
 
-function drawsOf(moment: Moment, group: string | null, shown: (layer: Layer) => boolean): Draw[] {
+function drawsOf(
+  moment: Moment,
+  group: string | null,
+  shown: (layer: Layer) => boolean,
+  seen: ReadonlySet<string> = new Set(),
+): Draw[] {
   const members = moment.shot.layers.filter((layer) => layer.group === group);
-  return farToNear(members, moment.frame).flatMap((layer) =>
-    shown(layer) ? drawOf(moment, layer, shown, new Set()) : [],
-  );
+  return farToNear(members, moment.frame).flatMap((layer) => (shown(layer) ? drawOf(moment, layer, shown, seen) : []));
 }
 
-/** The draws of one layer: none while it is not there, several for a group that needs no picture of its own. */
+/**
+ * The draws of one layer: none while it is not there, several for a group that needs no picture of its own.
+ * @param seen layers whose window is being drawn: a layer that is part of its own window is whole in it
+ */
 function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, seen: ReadonlySet<string>): Draw[] {
   const { document, shot, frame, camera } = moment;
   const { first, end } = barOf(shot, layer);
@@ -55,7 +61,7 @@ function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, 
   const { opacity } = standingOf(shot, layer, frame, document.frame.height);
   const matrix = layerMatrix(document, shot, layer, camera, frame);
   if (!matrix || opacity <= 0) return [];
-  const made = contentOf(moment, layer, shown);
+  const made = contentOf(moment, layer, shown, seen);
   if (!made) return [];
   const { content, box } = made;
   const blur = blurOf(moment, layer);
@@ -87,6 +93,7 @@ function contentOf(
   moment: Moment,
   layer: Layer,
   shown: (layer: Layer) => boolean,
+  seen: ReadonlySet<string>,
 ): { content: Content; box: SourceBox; opaque: boolean } | null {
   const { document, shot, frame } = moment;
   const { source } = layer;
@@ -95,7 +102,7 @@ function contentOf(
   if (source.kind === 'colour')
     return { content: { kind: 'flat', colour }, box: frameBox, opaque: (colour[3] ?? 1) >= 1 };
   if (source.kind === 'group') {
-    const draws = drawsOf(moment, layer.id, shown);
+    const draws = drawsOf(moment, layer.id, shown, seen);
     return draws.length > 0 ? { content: { kind: 'together', draws }, box: frameBox, opaque: false } : null;
   }
   if (source.kind === 'text')

@@ -1,6 +1,5 @@
-import { withEveryValue, withKey, withKeyMoved, withoutKey, withValueAt } from '../motion/keys.ts';
+import { withEveryValue, withKey, withoutKey, withValueAt } from '../motion/keys.ts';
 import { mapped, valueAt, type Property, type PropertyValue } from '../motion/property.ts';
-import type { Easing } from '../motion/easing.ts';
 import type { BlendMode } from './blend.ts';
 import type { Document } from './document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
@@ -196,18 +195,6 @@ export function addKey<P extends Animated>(
 
 export function removeKey(shot: string, layer: string, property: Animated, frame: number): Edit {
   return changeProperty('Delete keyframe', shot, layer, property, (before) => withoutKey(before, frame));
-}
-
-export function moveKey(shot: string, layer: string, property: Animated, from: number, to: number): Edit {
-  return changeProperty('Move keyframe', shot, layer, property, (before) => withKeyMoved(before, from, to));
-}
-
-export function setKeyEasing(shot: string, layer: string, property: Animated, frame: number, easing: Easing): Edit {
-  return changeProperty('Change easing', shot, layer, property, (before) =>
-    'value' in before
-      ? before
-      : { ...before, keys: before.keys.map((key) => (key.frame === frame ? { ...key, easing } : key)) },
-  );
 }
 
 export const setBlend = defineEdit('Change blend mode', (draft, shotId: string, layerId: string, blend: BlendMode) => {

@@ -2,24 +2,15 @@ import { expect } from 'chai';
 import { apply, cameraOfFraming, viewOfPlane } from '../depth/camera.ts';
 import { ease, type Easing } from '../motion/easing.ts';
 import { valueAt, type Property } from '../motion/property.ts';
-import { withKey, withKeyMoved, withoutKey, withValueAt } from '../motion/keys.ts';
+import { withKey, withKeysMoved, withoutKey, withValueAt } from '../motion/keys.ts';
 import { bareFrames, bareShare, enlargementToCover } from './bare.ts';
 import { emptyDocument, untouched, filesOf, readDocument, UnreadableDocument, type Document } from './document.ts';
+import { easeKeys, moveKeys } from './key-edits.ts';
 import { NoSuchThing, type Edit } from './edit.ts';
 import { evaluateFrame } from './evaluate.ts';
 import { cameraAt } from './place.ts';
 import { proposeFrame } from './frame-proposal.ts';
-import {
-  addKey,
-  moveKey,
-  removeKey,
-  removeLayer,
-  renameLayer,
-  setDepth,
-  setHidden,
-  setKeyEasing,
-  setProperty,
-} from './layer-edits.ts';
+import { addKey, removeKey, removeLayer, renameLayer, setDepth, setHidden, setProperty } from './layer-edits.ts';
 import { enlargeToCover } from './bare.ts';
 import { setFraming, swapFramings } from './camera-edits.ts';
 import { liftOut } from './lift-edit.ts';
@@ -134,7 +125,7 @@ describe('properties', () => {
   });
 
   it('keys stay in order when one is moved past others', () => {
-    const moved = withKeyMoved(moving, 10, 25) as { keys: { frame: number; value: number }[] };
+    const moved = withKeysMoved(moving, [10], () => 25) as { keys: { frame: number; value: number }[] };
     expect(moved.keys.map((k) => [k.frame, k.value])).to.deep.equal([
       [20, 100],
       [25, 0],
@@ -377,8 +368,8 @@ describe('edits', () => {
     const edits: Edit[] = [
       addKey('shot', 'front', 'position', 10, [1, 2]),
       addKey('shot', 'front', 'position', 60, [50, 2]),
-      moveKey('shot', 'front', 'position', 60, 90),
-      setKeyEasing('shot', 'front', 'position', 10, 'overshoot'),
+      moveKeys('shot', [{ layer: 'front', property: 'position', frame: 60 }], 30),
+      easeKeys('shot', [{ layer: 'front', property: 'position', frame: 10 }], 'overshoot'),
       setProperty('shot', 'front', 'rotation', 0, 12),
       setRecipe('Keep stroke', 'piece', {
         kind: 'subject',

@@ -1,4 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import {
   bareStretches,
@@ -16,23 +17,39 @@ import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { useStage } from '../stage-state.ts';
 
+/** Where it is bare, which layer should cover it, and what of each cure would be enough. */
+function curesOf(document: Document, shot: Shot, bare: number[]) {
+  const blamed = toBlame(shot, bare.indexOf(Math.max(...bare)));
+  const picture = blamed && 'picture' in blamed.source ? blamed.source.picture : null;
+  const box = blamed && boxOf(document, blamed);
+  const pad = picture && box && blamed.source.kind === 'background' ? padToCover(document, shot, picture, box) : null;
+  return {
+    stretches: bareStretches(bare),
+    blamed,
+    picture,
+    enlarge: blamed ? enlargementToCover(document, shot, blamed) : 1,
+    shift: blamed ? shiftToCover(document, shot, blamed) : null,
+    widest: pad ? Math.max(pad.left, pad.right, pad.top, pad.bottom) : 0,
+  };
+}
+
 /** Whether the frame is covered all the time; where not, which layer is to blame, and what cures it. */
 export function BareCheck({ document, shot, bare }: { document: Document; shot: Shot; bare: number[] }) {
   const { id, dispatch } = useProject();
   const { setFrame, setPlaying, selectLayer } = useStage();
   const navigate = useNavigate();
   const worst = Math.max(0, ...bare);
+  // Cures look at every frame of the shot; the playhead moves far more often than they change.
+  const cures = useMemo(() => (worst > 0 ? curesOf(document, shot, bare) : null), [document, shot, bare, worst]);
   if (shot.layers.length === 0) return null;
-  if (worst === 0) {
+  if (!cures) {
     return (
       <div className="ml-auto text-[13px] whitespace-nowrap text-ink-2" data-testid="bare-check">
         No bare frame
       </div>
     );
   }
-  const stretches = bareStretches(bare);
-  const worstFrame = bare.indexOf(worst);
-  const blamed = toBlame(shot, worstFrame);
+  const { stretches, blamed, enlarge, shift, picture, widest } = cures;
   const jump = (): void => {
     const { frame } = useStage.getState();
     const next = stretches.find((s) => s.worst > frame) ?? stretches[0]!;
@@ -40,12 +57,6 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
     setFrame(next.worst);
     if (blamed) selectLayer(blamed.id);
   };
-  const enlarge = blamed ? enlargementToCover(document, shot, blamed) : 1;
-  const shift = blamed ? shiftToCover(document, shot, blamed) : null;
-  const picture = blamed && 'picture' in blamed.source ? blamed.source.picture : null;
-  const box = blamed && boxOf(document, blamed);
-  const pad = picture && box && blamed.source.kind === 'background' ? padToCover(document, shot, picture, box) : null;
-  const widest = pad ? Math.max(pad.left, pad.right, pad.top, pad.bottom) : 0;
   const further = [
     ...(shift
       ? [
@@ -55,7 +66,7 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
           },
         ]
       : []),
-    ...(pad && widest > 0
+    ...(widest > 0
       ? [
           {
             name: `Widen its picture by up to ${widest} px`,
