@@ -9,6 +9,7 @@ import { transform } from '../../../../core/scene/matrix.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
+import { BendHandle } from './bend-handle.tsx';
 import type { HandlesProps } from './layer-handles.tsx';
 import { frameOnScreen } from './on-screen.ts';
 
@@ -143,25 +144,19 @@ function PathKey(props: PathKeyProps) {
         (['in', 'out'] as const).map((side) => {
           const handle = at[side];
           if (!handle) return null;
-          const [hx, hy] = frameOnScreen(zoom, ...seen([at.value[0] + handle[0], at.value[1] + handle[1]]));
           return (
-            <g key={side}>
-              <line x1={x} y1={y} x2={hx} y2={hy} stroke="#d99a00" strokeWidth={1.3} />
-              <circle
-                cx={hx}
-                cy={hy}
-                r={5}
-                className="pointer-events-auto cursor-move fill-paper stroke-saffron"
-                strokeWidth={2}
-                onPointerDown={(event) => moveHandle(event, side, handle)}
-              >
-                <title>Bend the path (Alt: this side only)</title>
-              </circle>
-            </g>
+            <BendHandle
+              key={side}
+              from={[x, y]}
+              at={frameOnScreen(zoom, ...seen([at.value[0] + handle[0], at.value[1] + handle[1]]))}
+              title="Bend the path (Alt: this side only)"
+              onPointerDown={(event) => moveHandle(event, side, handle)}
+            />
           );
         })}
+      {/* The tab stands on its place, so that the pivot of the layer that is there now can be reached below it. */}
       <path
-        d={`M${x - 5} ${y - 3}L${x} ${y - 8}L${x + 5} ${y - 3}V${y + 7}H${x - 5}Z`}
+        d={`M${x - 5} ${y - 20}L${x} ${y - 25}L${x + 5} ${y - 20}V${y - 10}H${x - 5}Z`}
         data-path-key={at.frame}
         className="pointer-events-auto cursor-move"
         fill={chosen ? '#d99a00' : '#0e5b50'}

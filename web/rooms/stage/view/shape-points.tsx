@@ -4,6 +4,7 @@ import { invert, transform } from '../../../../core/scene/matrix.ts';
 import { cameraAt, layerMatrix, layerValue } from '../../../../core/scene/place.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
+import { BendHandle } from './bend-handle.tsx';
 import type { HandlesProps } from './layer-handles.tsx';
 import { onScreen } from './on-screen.ts';
 
@@ -45,21 +46,14 @@ export function ShapePoints({ document, shot, layer, zoom, frame }: HandlesProps
             {([2, 4] as const).map((handle) => {
               const [hx, hy] = [numbers[first + handle]!, numbers[first + handle + 1]!];
               if (hx === 0 && hy === 0) return null;
-              const [qx, qy] = onScreen(zoom, matrix, x + hx, y + hy);
               return (
-                <g key={handle}>
-                  <line x1={px} y1={py} x2={qx} y2={qy} stroke="#d99a00" strokeWidth={1.2} />
-                  <circle
-                    cx={qx}
-                    cy={qy}
-                    r={4.5}
-                    className="pointer-events-auto cursor-move fill-paper stroke-saffron"
-                    strokeWidth={1.8}
-                    onPointerDown={(event) => pull(event, first, handle)}
-                  >
-                    <title>Bend the outline (Alt: this side only)</title>
-                  </circle>
-                </g>
+                <BendHandle
+                  key={handle}
+                  from={[px, py]}
+                  at={onScreen(zoom, matrix, x + hx, y + hy)}
+                  title="Bend the outline (Alt: this side only)"
+                  onPointerDown={(event) => pull(event, first, handle)}
+                />
               );
             })}
             <rect
