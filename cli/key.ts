@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import { defaultChroma } from '../core/key/chroma.ts';
+import { defaultChroma } from '../core/key/keyed.ts';
 import { defaultLuma } from '../core/key/light.ts';
 import { findScreenColour, type Rgb } from '../core/key/screen.ts';
 import { boundsOf, cropRgba } from '../core/pixels/raster.ts';

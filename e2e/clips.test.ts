@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { recordClip } from '../scripts/record-clip.ts';
 import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp, type App } from './harness.ts';
-import { driftingFloat, driftingFloatAt, floatOverBoards } from './photos.ts';
+import { driftingFloat, driftingFloatAt, floatBeforeGreen, floatOverBoards } from './photos.ts';
 
 describe('clips', () => {
   const app = useApp();
@@ -65,6 +65,19 @@ describe('clips', () => {
     expect(r).above(170);
     expect(g).below(110);
     expect(Math.max(...(await stageColour(page, frame, (x - 60) / 320, y / 180)))).below(16);
+  });
+
+  it('what stands before green is keyed in every frame', async () => {
+    const size = { width: 320, height: 180 };
+    const wishes = { ...size, rate: 12, frames: 24, format: 'mp4' as const, bitrate: 4e6, frame: floatBeforeGreen };
+    const page = await startWithClip(app, 'float_on_green.mp4', 'video/mp4', await recordClip(app.browser, wishes));
+    await page.getByRole('button', { name: /^Colour/ }).click();
+    await page.getByRole('button', { name: 'Take the screen away' }).click();
+    const float = ((Math.PI * 24 * 24) / (size.width * size.height)) * 100;
+    for (const index of [0, 7, 23]) {
+      await shownAt(page, index);
+      expect(await covered(page), `frame ${index}`).closeTo(float, 0.3);
+    }
   });
 
   it('sparks on black are unveiled onto a scene by the best of four ways', async () => {

@@ -170,6 +170,18 @@ export function driftingFloat(k: number): { width: number; height: number; data:
   return { width, height, data };
 }
 
+/** A red float that drifts before a green cloth, which is darker on its right. */
+export function floatBeforeGreen(k: number): { width: number; height: number; data: Uint8ClampedArray } {
+  const frame = driftingFloat(k);
+  const [cx, cy] = driftingFloatAt(k);
+  for (let i = 0; i < frame.width * frame.height; i++) {
+    const [x, y] = [i % frame.width, Math.floor(i / frame.width)];
+    const light = 1 - (0.3 * x) / frame.width;
+    if (Math.hypot(x - cx, y - cy) >= 24) frame.data.set([44 * light, 176 * light, 74 * light, 255], i * 4);
+  }
+  return frame;
+}
+
 /** A float whose tip is three pixels thin, over mottled water. */
 export const tip = { x: 320, from: 200, to: 60 } as const;
 export const floatWithTip = (): Promise<Buffer> =>

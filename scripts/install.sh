@@ -10,3 +10,9 @@ if [ ! -f "$stamp" ] || ! cmp -s package-lock.json "$stamp"; then
   node -e "new (require('better-sqlite3'))(':memory:')" 2>/dev/null || npm rebuild better-sqlite3
   cp package-lock.json "$stamp"
 fi
+# The kernels of core are built from source: new ones, or ones that are older than it.
+built=core/kernels/built/.built
+if [ ! -f "$built" ] || [ -n "$(find core/kernels/assembly scripts/kernels.ts package-lock.json -type f -newer "$built" -print -quit)" ]; then
+  npm run -s kernels
+  touch "$built"
+fi

@@ -26,7 +26,8 @@ export function strictHeaders(): RequestHandler {
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
-        scriptSrc: ["'self'"],
+        // The kernels are WebAssembly, built with the application.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         styleSrc: ["'self'"],
         styleSrcAttr: ["'unsafe-inline'"],
         imgSrc: ["'self'", 'blob:', 'data:'],

@@ -1,4 +1,5 @@
-import { chromaKey, defaultChroma } from '../../core/key/chroma.ts';
+import { chromaKey } from '../../core/key/chroma.ts';
+import { defaultChroma } from '../../core/key/keyed.ts';
 import { lumaKey, unveil } from '../../core/key/light.ts';
 import type { Bytes, Rgba } from '../../core/pixels/raster.ts';
 import { chromakey, hasFfmpeg } from '../ffmpeg.ts';

@@ -1,8 +1,8 @@
 import { lumaOf } from '../pixels/color.ts';
 import type { Rgba } from '../pixels/raster.ts';
 import { halvedTo } from '../pixels/resample.ts';
-import { plateDistance } from './chroma.ts';
-import { findScreenColour, measureScreen, type Rgb } from './screen.ts';
+import { blocksOf, cellOf, rgbOf } from './blocks.ts';
+import { findScreenColour, measureScreen, squaredScreenDistance, type Rgb } from './screen.ts';
 
 /** Shares of the picture's pixels in even steps of what a key looks at, from 0 to `most`. */
 export interface KeyHistogram {
@@ -25,8 +25,18 @@ function counted(values: ArrayLike<number>, most: number): KeyHistogram {
 export function distanceHistogram(picture: Rgba, colours: readonly Rgb[]): KeyHistogram & { screen: Rgb } {
   const small = shrunk(picture);
   const samples = colours.length > 0 ? colours : [findScreenColour(small)];
-  const distance = plateDistance(small, measureScreen(small, samples, 34));
-  return { ...counted(distance, 128), screen: samples[0]! };
+  return { ...counted(distances(small, samples), 128), screen: samples[0]! };
+}
+
+function distances(picture: Rgba, samples: readonly Rgb[]): Float32Array {
+  const { width, height, data } = picture;
+  const blocks = blocksOf(picture, 'full');
+  const { values } = measureScreen(blocks, samples, 34);
+  return Float32Array.from({ length: width * height }, (_, i) => {
+    const o = 4 * cellOf(blocks, (Math.floor(i / width) >> 1) * blocks.width + ((i % width) >> 1));
+    const [r, g, b] = rgbOf(values[o]!, values[o + 1]!, values[o + 2]!);
+    return Math.sqrt(squaredScreenDistance(data[i * 4]! - r, data[i * 4 + 1]! - g, data[i * 4 + 2]! - b));
+  });
 }
 
 export function lumaHistogram(picture: Rgba): KeyHistogram {

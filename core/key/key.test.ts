@@ -1,81 +1,65 @@
 import { expect } from 'chai';
 import { seededRandom } from '../pixels/random.ts';
-import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { chromaKey, defaultChroma, takeSpill } from './chroma.ts';
+import { makeRgba, type Rgba } from '../pixels/raster.ts';
+import { blocksOf, cellOf, rgbOf } from './blocks.ts';
+import { chromaKey } from './chroma.ts';
+import { defaultChroma } from './keyed.ts';
 import { lumaKey, unveil } from './light.ts';
 import { findScreenColour, measureScreen, screenDistance, type Rgb } from './screen.ts';
+import { hueOf, takeSpill } from './spill.ts';
+import { binary, difference, shotOn, throughJpeg } from './test-screens.ts';
 
 const [width, height] = [240, 180];
-
-interface Shot {
-  picture: Rgba;
-  alpha: Bytes;
-}
-
-/** A soft-edged disc of a colour before a screen that is brighter on one side, with noise. */
-function shotOn(screen: Rgb, subject: Rgb, noise: number, unevenness = 0.3): Shot {
-  const random = seededRandom(3);
-  const picture = makeRgba(width, height);
-  const alpha = makeBytes(width, height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      const a = Math.max(0, Math.min(1, (50 - Math.hypot(x - 120, y - 90)) / 6 + 0.5));
-      const light = 1 - unevenness * (x / width);
-      alpha.data[i] = Math.round(a * 255);
-      for (let c = 0; c < 3; c++)
-        picture.data[i * 4 + c] = subject[c]! * a + screen[c]! * light * (1 - a) + noise * (random() + random() - 1);
-      picture.data[i * 4 + 3] = 255;
-    }
-  }
-  return { picture, alpha };
-}
-
-const difference = (a: Bytes, b: Bytes): number =>
-  a.data.reduce((sum, v, i) => sum + Math.abs(v - b.data[i]!), 0) / 255;
-const binary = (alpha: Bytes): Bytes => ({ ...alpha, data: alpha.data.map((v) => (v > 127 ? 255 : 0)) });
 
 describe('chroma key', () => {
   const green: Rgb = [40, 190, 70];
 
   it('finds the screen by itself, whatever its colour', () => {
     for (const screen of [green, [36, 60, 190], [200, 40, 160], [214, 214, 212]] as Rgb[]) {
-      const found = findScreenColour(shotOn(screen, [200, 120, 60], 4, 0.1).picture);
+      const found = findScreenColour(shotOn({ screen, subject: [200, 120, 60], noise: 4, unevenness: 0.1 }).picture);
       expect(screenDistance(found, screen), screen.join()).to.be.lessThan(16);
     }
   });
 
   it('measures the uneven screen, also behind the subject', () => {
-    const { picture } = shotOn(green, [200, 60, 50], 3);
-    const plate = measureScreen(picture, [findScreenColour(picture)], 34);
-    const row = new Float32Array(width * 3);
+    const { picture } = shotOn({ screen: green, subject: [200, 60, 50], noise: 3 });
+    const blocks = blocksOf(picture, 'full');
+    const { values } = measureScreen(blocks, [findScreenColour(picture)], 34);
     for (const [x, y] of [
       [20, 20],
       [120, 90],
       [220, 160],
     ] as const) {
+      const o = cellOf(blocks, (y >> 1) * blocks.width + (x >> 1)) * 4;
       const want = green[1] * (1 - 0.3 * (x / width));
-      plate.row(y, picture, row);
-      expect(row[x * 3 + 1]).to.be.closeTo(want, 9);
+      expect(rgbOf(values[o]!, values[o + 1]!, values[o + 2]!)[1]).to.be.closeTo(want, 9);
     }
   });
 
   it('finds the true soft edge, far better than a hard mask', () => {
     for (const screen of [green, [36, 60, 190], [200, 40, 160]] as Rgb[]) {
-      const { picture, alpha } = shotOn(screen, [205, 190, 160], 3);
+      const { picture, alpha } = shotOn({ screen, subject: [205, 190, 160], noise: 3 });
       const keyed = chromaKey(picture, defaultChroma);
       expect(difference(keyed.alpha, alpha) / difference(binary(alpha), alpha), screen.join()).to.be.lessThan(0.4);
     }
   });
 
+  it('finds a sharp edge between the samples of colour that is stored at half size', async () => {
+    for (const screen of [green, [36, 60, 190], [200, 40, 160]] as Rgb[]) {
+      const { picture, alpha } = shotOn({ screen, subject: [190, 60, 50], noise: 3, soft: 1.2 });
+      const keyed = chromaKey(await throughJpeg(picture, 95, '4:2:0'), defaultChroma);
+      expect(difference(keyed.alpha, alpha) / difference(binary(alpha), alpha), screen.join()).to.be.lessThan(0.8);
+    }
+  });
+
   it('works before plain studio grey', () => {
-    const { picture, alpha } = shotOn([206, 206, 206], [60, 50, 120], 2, 0.15);
+    const { picture, alpha } = shotOn({ screen: [206, 206, 206], subject: [60, 50, 120], noise: 2, unevenness: 0.15 });
     const keyed = chromaKey(picture, defaultChroma);
     expect(difference(keyed.alpha, alpha) / difference(binary(alpha), alpha)).to.be.lessThan(0.45);
   });
 
   it('leaves no green on the piece, and the colour of the subject in its edge', () => {
-    const { picture } = shotOn(green, [205, 190, 160], 2);
+    const { picture } = shotOn({ screen: green, subject: [205, 190, 160], noise: 2 });
     const { colours } = chromaKey(picture, defaultChroma);
     for (let i = 0; i < width * height; i++) {
       if (colours.data[i * 4 + 3]! < 8) continue;
@@ -88,7 +72,7 @@ describe('chroma key', () => {
   it('takes spill off by hue: one strong channel, two, or none', () => {
     const withoutSpill = (r: number, g: number, b: number, screen: number[], amount: number): number[] => {
       const colour = [r, g, b];
-      takeSpill(colour, screen, amount);
+      takeSpill(colour, hueOf(screen), amount);
       return colour;
     };
     expect(withoutSpill(100, 160, 90, [40, 190, 70], 1)).to.deep.equal([100, 100, 90]);

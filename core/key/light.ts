@@ -1,6 +1,6 @@
 import { lumaOf } from '../pixels/color.ts';
 import { makeBytes, makeRgba, type Rgba } from '../pixels/raster.ts';
-import type { Keyed } from './chroma.ts';
+import type { Keyed } from './keyed.ts';
 
 export interface LumaSettings {
   /** Which side is taken away. */

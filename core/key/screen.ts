@@ -1,6 +1,7 @@
-import { boxBlur } from '../pixels/filters.ts';
-import { halvedTo } from '../pixels/resample.ts';
-import { makePlane, type Plane, type Rgba } from '../pixels/raster.ts';
+import { lumaOf } from '../pixels/color.ts';
+import type { Rgba } from '../pixels/raster.ts';
+import { cellOf, type Blocks, cellBlocks } from './blocks.ts';
+import { addToCell, continued, emptyCells, settle, smoothed, type Cells } from './cells.ts';
 
 /** A colour in bytes. */
 export type Rgb = readonly [number, number, number];
@@ -16,22 +17,27 @@ export function opponent(r: number, g: number, b: number, out: Float64Array): vo
   out[2] = (r - y) / 1.5748;
 }
 
-/**
- * Square of the distance a key sees between two colours, from their differences in red, green and blue: `opponent` is
- * linear, so that the difference alone decides.
- */
+/** Square of the distance a key sees between two colours, from their differences in luma, blue less luma, red less luma. */
+export function squaredOpponentDistance(luma: number, blue: number, red: number): number {
+  const light = luma * lightWeight;
+  const b = blue / 1.8556;
+  const r = red / 1.5748;
+  return light * light + b * b + r * r;
+}
+
+/** The same from differences in red, green and blue: the steps between are linear, so that the difference alone decides. */
 export function squaredScreenDistance(r: number, g: number, b: number): number {
-  const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-  const light = y * lightWeight;
-  const blue = (b - y) / 1.8556;
-  const red = (r - y) / 1.5748;
-  return light * light + blue * blue + red * red;
+  const luma = lumaOf(r, g, b);
+  return squaredOpponentDistance(luma, b - luma, r - luma);
 }
 
 /** Distance of two colours as a key sees it; about 0..160. */
 export function screenDistance(a: Rgb, b: Rgb): number {
   return Math.sqrt(squaredScreenDistance(a[0] - b[0], a[1] - b[1], a[2] - b[2]));
 }
+
+/** Pixels from the border of a picture in which its screen is looked for. */
+export const rimOf = (width: number, height: number): number => Math.max(2, Math.round(0.06 * Math.min(width, height)));
 
 const bins = 32;
 
@@ -41,7 +47,7 @@ const bins = 32;
  */
 export function findScreenColour(picture: Rgba): Rgb {
   const { width, height, data } = picture;
-  const rim = Math.max(2, Math.round(0.06 * Math.min(width, height)));
+  const rim = rimOf(width, height);
   const count = new Float32Array(bins * bins * 4);
   const c = new Float64Array(3);
   const binOf = (i: number): number => {
@@ -73,138 +79,75 @@ export function findScreenColour(picture: Rgba): Rgb {
 }
 
 /**
- * The screen's colour everywhere, on a small copy; a screen is smooth, so that shows all there is to measure. Rows of it
- * are enlarged when they are needed.
+ * The screen's colour in every cell, measured where it is seen and continued smoothly behind the subject: a screen is never
+ * even. Measured coarsely first, from what is near the samples, then ever finer from what is near the measure before, so that
+ * neither edges, which are mixed with the subject, nor a part of the subject that is somewhat like the screen count.
+ * @param colours samples of the screen, at least one  @param within distance up to which a block may be screen
  */
-export class ScreenPlate {
-  private readonly blended: Float32Array;
-
-  /** @param data three floats a pixel */
-  constructor(
-    readonly width: number,
-    readonly height: number,
-    private readonly data: Float32Array,
-  ) {
-    this.blended = new Float32Array(width * 3);
+export function measureScreen(blocks: Blocks, colours: readonly Rgb[], within: number): Cells {
+  const samples = colours.map(([r, g, b]) => [lumaOf(r, g, b), b - lumaOf(r, g, b), r - lumaOf(r, g, b)] as const);
+  const distanceTo = (i: number, luma: number, blue: number, red: number): number =>
+    squaredOpponentDistance(blocks.luma[i]! - luma, blocks.blue[i]! - blue, blocks.red[i]! - red);
+  let cells = continuedWhere(blocks, samples[0]!, screenPasses[0], (i) =>
+    samples.some(([luma, blue, red]) => distanceTo(i, luma, blue, red) < within * within),
+  );
+  for (const pass of screenPasses.slice(1)) {
+    const { values } = cells;
+    const near = reachOf(pass.share, within) ** 2;
+    cells = continuedWhere(blocks, samples[0]!, pass, (i) => {
+      const o = cellOf(blocks, i) * 4;
+      return distanceTo(i, values[o]!, values[o + 1]!, values[o + 2]!) < near;
+    });
   }
-
-  /** Row `y` of the plate as it lies behind a picture of another size. @param out three floats a pixel of the picture */
-  row(y: number, picture: { width: number; height: number }, out: Float32Array): void {
-    const { blended, data } = this;
-    const { width } = picture;
-    const down = place(y, picture.height, this.height);
-    const [p, q] = [down.first * this.width * 3, down.second * this.width * 3];
-    for (let k = 0; k < blended.length; k++) blended[k] = data[p + k]! + (data[q + k]! - data[p + k]!) * down.share;
-    const step = this.width / picture.width;
-    const last = this.width - 1;
-    for (let x = 0, o = 0; x < width; x++, o += 3) {
-      const t = Math.max(0, Math.min(last, (x + 0.5) * step - 0.5));
-      const left = t | 0;
-      const share = t - left;
-      const m = left * 3;
-      const n = left < last ? m + 3 : m;
-      out[o] = blended[m]! + (blended[n]! - blended[m]!) * share;
-      out[o + 1] = blended[m + 1]! + (blended[n + 1]! - blended[m + 1]!) * share;
-      out[o + 2] = blended[m + 2]! + (blended[n + 2]! - blended[m + 2]!) * share;
-    }
-  }
+  return smoothed(cells, screenSmoothings);
 }
 
-/** Between which two of `count` places a pixel of `length` lies. */
-function place(at: number, length: number, count: number): { first: number; second: number; share: number } {
-  const t = Math.max(0, Math.min(count - 1, ((at + 0.5) * count) / length - 0.5));
-  const first = Math.floor(t);
-  return { first, second: Math.min(count - 1, first + 1), share: t - first };
+/** Distance within which a later pass takes blocks as screen. */
+export const reachOf = (share: number, within: number): number => Math.max(4, share * within);
+
+/** Least distance to a sample up to which a colour may be screen in worse light. */
+export const leastReach = 24;
+/** One measure of the screen. */
+export interface ScreenPass {
+  /** Of so many rows of blocks one is looked at. */
+  every: number;
+  /** Blocks that make a colour known. */
+  enough: number;
+  /** Share of the reach within which a block is screen. */
+  share: number;
 }
 
-/**
- * The screen's colour everywhere, measured where it is seen and continued smoothly behind the subject: a screen is never
- * even. Means over windows of growing size, each pixel taking the smallest window that saw enough of the screen. Measured
- * twice: what is near the samples first, then only what is very near that first measure, so that edges, which are mixed
- * with the subject, do not count.
- * @param colours samples of the screen  @param within distance up to which a pixel may be screen
- */
-export function measureScreen(picture: Rgba, colours: readonly Rgb[], within: number): ScreenPlate {
-  const { picture: small } = halvedTo(picture, 300);
-  const { width, height, data } = small;
-  const colourAt = (i: number): Rgb => [data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!];
-  const rough = plateOf(small, colours[0]!, (i) => colours.some((c) => screenDistance(c, colourAt(i)) < within));
-  const near = Math.max(4, within / 5);
-  const fine = plateOf(small, colours[0]!, (i) => {
-    const there: Rgb = [rough[i * 3]!, rough[i * 3 + 1]!, rough[i * 3 + 2]!];
-    return screenDistance(there, colourAt(i)) < near;
+/** From coarse to fine. */
+export const screenPasses: readonly ScreenPass[] = [
+  { every: cellBlocks, enough: 32 * 32 * cellBlocks, share: 1 },
+  { every: cellBlocks, enough: 8 * 8 * cellBlocks, share: 0.5 },
+  { every: cellBlocks, enough: cellBlocks, share: 0.2 },
+];
+
+/** Light falls off over many cells; what differs from one to the next is noise. */
+export const screenSmoothings = 2;
+/** @param fallback luma, blue less luma, red less luma where no block counts */
+function continuedWhere(
+  blocks: Blocks,
+  fallback: readonly [number, number, number],
+  { every, enough }: ScreenPass,
+  counts: (i: number) => boolean,
+): Cells {
+  const cells = emptyCells(Math.ceil(blocks.width / cellBlocks), Math.ceil(blocks.height / cellBlocks));
+  for (let i = 0; i < blocks.luma.length; i++) {
+    if (((i / blocks.width) | 0) % every !== 0 || !counts(i)) continue;
+    addToCell(cells, cellOf(blocks, i), 1, blocks.luma[i]!, blocks.blue[i]!, blocks.red[i]!);
+  }
+  if (settle(cells, enough)) return continued(cells);
+  for (let i = 0; i < cells.weight.length; i++) cells.values.set(fallback, i * 4);
+  return cells;
+}
+
+/** Distance of every block to the screen behind it. */
+export function distanceToScreen(blocks: Blocks, { values }: Cells): Float32Array {
+  return Float32Array.from(blocks.luma, (luma, i) => {
+    const o = cellOf(blocks, i) * 4;
+    const [blue, red] = [blocks.blue[i]! - values[o + 1]!, blocks.red[i]! - values[o + 2]!];
+    return Math.sqrt(squaredOpponentDistance(luma - values[o]!, blue, red));
   });
-  return new ScreenPlate(width, height, fine);
-}
-
-/** Three floats a pixel: the screen's colour on a small picture. */
-function plateOf(picture: Rgba, fallback: Rgb, isScreen: (i: number) => boolean): Float32Array {
-  return continued(maskedPlanes(picture, isScreen), fallback);
-}
-
-/** Red, green and blue of the pixels that count, and a plane of ones where they are. */
-export function maskedPlanes({ width, height, data }: Rgba, counts: (i: number) => boolean): Plane[] {
-  const planes = [0, 1, 2, 3].map(() => makePlane(width, height));
-  const [red, green, blue, there] = planes.map((plane) => plane.data) as [
-    Float32Array,
-    Float32Array,
-    Float32Array,
-    Float32Array,
-  ];
-  for (let i = 0; i < width * height; i++) {
-    if (!counts(i)) continue;
-    red[i] = data[i * 4]!;
-    green[i] = data[i * 4 + 1]!;
-    blue[i] = data[i * 4 + 2]!;
-    there[i] = 1;
-  }
-  return planes;
-}
-
-/**
- * Gives every pixel that has no colour yet the mean of what counts in a window around it, where that is enough.
- * @param least share of the window that has to count  @param colours four floats a pixel, the last 1 once it is known
- * @returns how many pixels are still without
- */
-export function takeMeans(planes: readonly Plane[], radius: number, least: number, colours: Float32Array): number {
-  const [red, green, blue, there] = planes.map((plane) => boxBlur(plane, radius).data) as [
-    Float32Array,
-    Float32Array,
-    Float32Array,
-    Float32Array,
-  ];
-  let left = 0;
-  for (let i = 0, o = 0; i < there.length; i++, o += 4) {
-    if (colours[o + 3]! > 0) continue;
-    const n = there[i]!;
-    if (n < least) {
-      left++;
-      continue;
-    }
-    colours[o] = red[i]! / n;
-    colours[o + 1] = green[i]! / n;
-    colours[o + 2] = blue[i]! / n;
-    colours[o + 3] = 1;
-  }
-  return left;
-}
-
-/** Three floats a pixel, from the smallest window in which a fifth of the pixels are screen. */
-function continued(seen: readonly Plane[], fallback: Rgb): Float32Array {
-  const { width, height } = seen[0]!;
-  const most = Math.max(width, height);
-  const colours = new Float32Array(width * height * 4);
-  let left = width * height;
-  for (let radius = 4; left > 0 && radius < 2 * most; radius *= 2)
-    left = takeMeans(seen, Math.min(radius, most), 0.2, colours);
-  const out = new Float32Array(width * height * 3);
-  // The windows change from place to place; a last smoothing takes their steps away.
-  for (let c = 0; c < 3; c++) {
-    const plane = makePlane(width, height);
-    for (let i = 0; i < plane.data.length; i++)
-      plane.data[i] = colours[i * 4 + 3]! > 0 ? colours[i * 4 + c]! : fallback[c]!;
-    const soft = boxBlur(boxBlur(plane, 4), 4).data;
-    for (let i = 0; i < soft.length; i++) out[i * 3 + c] = soft[i]!;
-  }
-  return out;
 }

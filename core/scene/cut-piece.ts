@@ -1,6 +1,7 @@
 import { withCare } from '../cut/edge-care.ts';
 import { cleanColours } from '../cut/foreground-colours.ts';
-import { chromaKey, type Keyed } from '../key/chroma.ts';
+import { chromaKey } from '../key/chroma.ts';
+import type { Keyed } from '../key/keyed.ts';
 import { differenceKey } from '../key/difference.ts';
 import { lumaKey, unveil } from '../key/light.ts';
 import { alphaOfShapes, joined, startsFull } from '../path/shapes.ts';

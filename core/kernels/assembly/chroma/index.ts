@@ -1,0 +1,25 @@
+export { blocksOf } from './blocks';
+export { coloursOf, describeColours, describeSpill } from './colours';
+export {
+  cellsOfScreen,
+  countDistances,
+  distanceToScreen,
+  measureScreen,
+  measureSubject,
+  smoothScreen,
+  sumCells,
+} from './measure';
+export { tracesAcross, tracesDown } from './sampling';
+export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks, describe } from './solve';
+
+/** Makes memory reach up to `bytes`. */
+export function reserve(bytes: usize): void {
+  const pages = <i32>((bytes + 0xffff) >> 16);
+  const missing = pages - memory.size();
+  if (missing > 0 && memory.grow(missing) < 0) unreachable();
+}
+
+/** Where free memory begins. */
+export function freeFrom(): usize {
+  return (__heap_base + 15) & ~15;
+}

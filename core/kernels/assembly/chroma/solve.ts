@@ -1,0 +1,335 @@
+import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
+import { clamped, greenOf, lumaOf, squaredDistance } from './vectors';
+
+const side = 4;
+
+/** Everything a step needs to know of the picture; written once a frame by `describe`. */
+let blockWidth: i32 = 0;
+let blockHeight: i32 = 0;
+let stride: i32 = 0;
+let screen: usize = 0;
+/** 0 where nothing of the subject is seen. */
+let subject: usize = 0;
+let nearScreen: usize = 0;
+/** A byte a cell, once covers are known: what it and the cells around it hold, 1 some of the subject, 2 some of the screen. */
+let mixture: usize = 0;
+let core: f32 = 0;
+let edge: f32 = 0;
+let noise: f32 = 0;
+
+export function describe(
+  width: i32,
+  height: i32,
+  rowBlocks: i32,
+  screenCells: usize,
+  subjectCells: usize,
+  nearCells: usize,
+  mixtureCells: usize,
+  coreDistance: f32,
+  edgeDistance: f32,
+  noiseDistance: f32,
+): void {
+  blockWidth = width;
+  blockHeight = height;
+  stride = rowBlocks;
+  screen = screenCells;
+  subject = subjectCells;
+  nearScreen = nearCells;
+  mixture = mixtureCells;
+  core = coreDistance;
+  edge = edgeDistance;
+  noise = noiseDistance;
+}
+
+// @ts-ignore: decorator
+@inline
+function aboveNoise(distance: v128): v128 {
+  return clamped(f32x4.sub(f32x4.mul(distance, f32x4.splat(1 / noise)), f32x4.splat(1)));
+}
+
+/** What core and edge alone say. */
+// @ts-ignore: decorator
+@inline
+function byThresholds(distance: v128): v128 {
+  const span = max<f32>(1, edge - core);
+  const between = clamped(f32x4.mul(f32x4.sub(distance, f32x4.splat(core)), f32x4.splat(1 / span)));
+  return f32x4.mul(aboveNoise(distance), between);
+}
+
+/** How much of four colours of one cell is subject, 0..1. */
+// @ts-ignore: decorator
+@inline
+function shareOf(cell: usize, luma: v128, blue: v128, red: v128): v128 {
+  const behind = screen + cell * 16;
+  const l = f32x4.sub(luma, v128.load32_splat(behind));
+  const b = f32x4.sub(blue, v128.load32_splat(behind + 4));
+  const r = f32x4.sub(red, v128.load32_splat(behind + 8));
+  const square = squaredDistance(l, b, r);
+  const distance = f32x4.sqrt(square);
+  if (subject == 0 || load<u8>(nearScreen + cell) == 0) return byThresholds(distance);
+  const own = subject + cell * 16;
+  const wl = f32x4.splat(load<f32>(own) - load<f32>(behind));
+  const wb = f32x4.splat(load<f32>(own + 4) - load<f32>(behind + 4));
+  const wr = f32x4.splat(load<f32>(own + 8) - load<f32>(behind + 8));
+  const wayRed = f32x4.add(wl, wr);
+  const wayGreen = greenOf(wl, wb, wr);
+  const wayBlue = f32x4.add(wl, wb);
+  const length = dot(wayRed, wayGreen, wayBlue, wayRed, wayGreen, wayBlue);
+  if (f32x4.extract_lane(length, 0) < 400) return byThresholds(distance);
+  const red0 = f32x4.add(l, r);
+  const green0 = greenOf(l, b, r);
+  const blue0 = f32x4.add(l, b);
+  const mixed = f32x4.div(dot(red0, green0, blue0, wayRed, wayGreen, wayBlue), length);
+  const whole = dot(red0, green0, blue0, red0, green0, blue0);
+  const zero = f32x4.splat(0);
+  const beside = f32x4.sqrt(f32x4.max(zero, f32x4.sub(whole, f32x4.mul(f32x4.mul(mixed, mixed), length))));
+  const other = clamped(f32x4.mul(f32x4.sub(beside, f32x4.splat(20)), f32x4.splat(1.0 / 20.0)));
+  const unlike = f32x4.sqrt(f32x4.div(square, f32x4.max(f32x4.splat(1), squaredDistance(wl, wb, wr))));
+  const more = f32x4.sub(f32x4.max(mixed, unlike), mixed);
+  const alpha = f32x4.add(mixed, f32x4.mul(other, more));
+  return f32x4.mul(aboveNoise(distance), clamped(f32x4.mul(f32x4.sub(alpha, f32x4.splat(0.02)), f32x4.splat(1.0 / 0.92))));
+}
+
+// @ts-ignore: decorator
+@inline
+function dot(a: v128, b: v128, c: v128, x: v128, y: v128, z: v128): v128 {
+  return f32x4.add(f32x4.add(f32x4.mul(a, x), f32x4.mul(b, y)), f32x4.mul(c, z));
+}
+
+// @ts-ignore: decorator
+@inline
+function cellOf(by: i32, cx: i32): usize {
+  return <usize>((by / side) * (stride / side) + cx);
+}
+
+/**
+ * How much of every block is subject, in a plane with margins in which the outermost blocks are repeated.
+ * @param ranges of the distances in every cell  @param out distances to the screen, which become covers  @param scratch a byte a cell
+ */
+export function coverOfBlocks(
+  luma: usize,
+  blue: usize,
+  red: usize,
+  ranges: usize,
+  out: usize,
+  scratch: usize,
+): void {
+  const wide = <usize>((stride + 2 * side) * 4);
+  const columns = stride / side;
+  const rows = (blockHeight + side - 1) / side;
+  for (let cy = 0; cy < rows; cy++) {
+    const end = min(blockHeight, cy * side + side);
+    for (let cx = 0; cx < columns; cx++) {
+      const cell = <usize>(cy * columns + cx);
+      const nothing = load<f32>(ranges + cell * 8 + 4) <= noise;
+      const alone = subject == 0 || load<u8>(nearScreen + cell) == 0;
+      let most = f32x4.splat(0);
+      let least = f32x4.splat(nothing ? 0 : 1);
+      for (let by = cy * side; by < end; by++) {
+        const at = out + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4);
+        let share = f32x4.splat(0);
+        if (!nothing) {
+          const i = <usize>((by * stride + cx * side) * 4);
+          const distance = v128.load(at);
+          if (alone) share = byThresholds(distance);
+          else if (v128.any_true(f32x4.gt(distance, f32x4.splat(noise))))
+            share = shareOf(cell, v128.load(luma + i), v128.load(blue + i), v128.load(red + i));
+          most = f32x4.max(most, share);
+          least = f32x4.min(least, share);
+        }
+        v128.store(at, share);
+      }
+      let holds: u8 = v128.any_true(f32x4.gt(most, f32x4.splat(0))) ? 1 : 0;
+      if (v128.any_true(f32x4.lt(least, f32x4.splat(0.999)))) holds |= 2;
+      store<u8>(scratch + cell, holds);
+    }
+  }
+  for (let by = 0; by < blockHeight; by++) {
+    const row = out + <usize>(by + 1) * wide + side * 4;
+    store<f32>(row - 4, load<f32>(row));
+    const end = row + <usize>(blockWidth * 4);
+    store<f32>(end, load<f32>(end - 4));
+  }
+  memory.copy(out, out + wide, wide);
+  memory.copy(out + <usize>(blockHeight + 1) * wide, out + <usize>blockHeight * wide, wide);
+  for (let cy = 0; cy < rows; cy++) {
+    for (let cx = 0; cx < columns; cx++) {
+      let holds: u8 = 0;
+      for (let y = max(0, cy - 1); y <= min(rows - 1, cy + 1); y++)
+        for (let x = max(0, cx - 1); x <= min(columns - 1, cx + 1); x++) holds |= load<u8>(scratch + <usize>(y * columns + x));
+      store<u8>(mixture + <usize>(cy * columns + cx), holds);
+    }
+  }
+}
+
+/** Alpha of a picture with colour for every pixel. @param alpha a byte a pixel, rows of 2 * stride */
+export function alphaOfPixels(picture: usize, alpha: usize): void {
+  const rowBytes = <usize>(stride * 8);
+  for (let by = 0; by < blockHeight; by++) {
+    for (let cx = 0; cx < stride / side; cx++) {
+      const cell = cellOf(by, cx);
+      for (let v = 0; v < 2; v++) {
+        const at = picture + <usize>(2 * by + v) * rowBytes + <usize>(cx * 32);
+        const even = shareOfPixels(cell, everySecond(at, 0));
+        const odd = shareOfPixels(cell, everySecond(at, 1));
+        storeAlpha(alpha + <usize>((2 * by + v) * stride * 2 + cx * 8), even, odd);
+      }
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function shareOfPixels(cell: usize, pixels: v128): v128 {
+  const r = everyRed(pixels);
+  const g = everyGreen(pixels);
+  const b = everyBlue(pixels);
+  const luma = lumaOf(r, g, b);
+  return shareOf(cell, luma, f32x4.sub(b, luma), f32x4.sub(r, luma));
+}
+
+/** Eight bytes from two times four shares: those of even and of odd pixels. */
+// @ts-ignore: decorator
+@inline
+function storeAlpha(at: usize, even: v128, odd: v128): void {
+  const low = bytesOf(even);
+  const both = v128.or(low, i32x4.shl(bytesOf(odd), 8));
+  v128.store64_lane(at, i16x8.narrow_i32x4_u(both, both), 0);
+}
+
+// @ts-ignore: decorator
+@inline
+function bytesOf(share: v128): v128 {
+  return i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(share, f32x4.splat(255)), f32x4.splat(0.5)));
+}
+
+/**
+ * Alpha of a picture that stores colour at half size, from the cover of its blocks and the brightness of its pixels.
+ * @param cover with margins, from `coverOfBlocks`  @param solid a byte a block with the same margins, ones;
+ * it becomes 0 where a block is not all subject
+ */
+export function alphaOfHalvedColour(picture: usize, cover: usize, alpha: usize, solid: usize): void {
+  const wide = <usize>((stride + 2 * side) * 4);
+  for (let by = 0; by < blockHeight; by++) {
+    for (let cx = 0; cx < stride / side; cx++) {
+      const at = cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4);
+      const flags = solid + <usize>((by + 1) * (stride + 2 * side) + side + cx * side);
+      const holds = load<u8>(mixture + cellOf(by, cx));
+      if (holds != 3) {
+        const value: u64 = holds == 1 ? ~(<u64>0) : 0;
+        const row = alpha + <usize>(by * 4 * stride + cx * 8);
+        store<u64>(row, value);
+        store<u64>(row + <usize>(2 * stride), value);
+        if (holds == 2) store<u32>(flags, 0);
+        continue;
+      }
+      alphaOfUnit(picture, at, wide, by, cx, alpha, flags);
+    }
+  }
+}
+
+/** Four blocks beside one another. */
+function alphaOfUnit(picture: usize, at: usize, wide: usize, by: i32, cx: i32, alpha: usize, flags: usize): void {
+  const c = v128.load(at);
+  const left = v128.load(at - 4);
+  const right = v128.load(at + 4);
+  const up = at - wide;
+  const down = at + wide;
+  const nine = f32x4.mul(c, f32x4.splat(9));
+  const above = v128.load(up);
+  const below = v128.load(down);
+  let topLeft = course(nine, left, above, v128.load(up - 4));
+  let topRight = course(nine, right, above, v128.load(up + 4));
+  let lowLeft = course(nine, left, below, v128.load(down - 4));
+  let lowRight = course(nine, right, below, v128.load(down + 4));
+  const most = f32x4.max(f32x4.max(topLeft, topRight), f32x4.max(lowLeft, lowRight));
+  const none = f32x4.le(most, f32x4.splat(0.001));
+  const last = blockWidth - cx * side;
+  const row = alpha + <usize>(by * 4 * stride + cx * 8);
+  if (i32x4.all_true(none)) {
+    for (let k = 0; k < min(side, last); k++) store<u8>(flags + k, 0);
+    store<u64>(row, 0);
+    store<u64>(row + <usize>(2 * stride), 0);
+    return;
+  }
+  const one = f32x4.splat(1);
+  const least = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
+  const all = f32x4.ge(least, f32x4.splat(0.999));
+  if (i32x4.all_true(all)) {
+    store<u64>(row, ~(<u64>0));
+    store<u64>(row + <usize>(2 * stride), ~(<u64>0));
+    return;
+  }
+  const cell = cellOf(by, cx);
+  const behind = load<f32>(screen + cell * 16);
+  let step: f32 = 0;
+  let texture: f32 = 0;
+  if (subject != 0) {
+    const own = load<f32>(subject + cell * 16);
+    step = own - behind;
+    texture = max<f32>(0, load<f32>(subject + cell * 16 + 12) - own * own);
+  }
+  const precision: f32 = 1 / (16 + 0.5 * texture);
+  const byLuma = step * step * precision;
+  const byCourse: f32 = 1.0 / 0.06;
+  const pixels = picture + <usize>(by * stride * 16 + cx * 32);
+  const next = pixels + <usize>(stride * 8);
+  topLeft = weighed(pixels, 0, topLeft, behind, step * precision, byLuma, byCourse);
+  topRight = weighed(pixels, 1, topRight, behind, step * precision, byLuma, byCourse);
+  lowLeft = weighed(next, 0, lowLeft, behind, step * precision, byLuma, byCourse);
+  lowRight = weighed(next, 1, lowRight, behind, step * precision, byLuma, byCourse);
+  const mean = meanOf(topLeft, topRight, lowLeft, lowRight);
+  const spread: f32 = 1 / (4 * (byLuma + byCourse));
+  let moved = f32x4.mul(f32x4.splat(spread / (spread + 0.003)), f32x4.sub(c, mean));
+  const wanted = clamped(f32x4.add(mean, moved));
+  for (let round = 0; round < 4; round++) {
+    topLeft = f32x4.add(topLeft, moved);
+    topRight = f32x4.add(topRight, moved);
+    lowLeft = f32x4.add(lowLeft, moved);
+    lowRight = f32x4.add(lowRight, moved);
+    if (round == 3) break;
+    topLeft = clamped(topLeft);
+    topRight = clamped(topRight);
+    lowLeft = clamped(lowLeft);
+    lowRight = clamped(lowRight);
+    moved = f32x4.sub(wanted, meanOf(topLeft, topRight, lowLeft, lowRight));
+  }
+  topLeft = v128.bitselect(one, v128.andnot(snapped(topLeft), none), all);
+  topRight = v128.bitselect(one, v128.andnot(snapped(topRight), none), all);
+  lowLeft = v128.bitselect(one, v128.andnot(snapped(lowLeft), none), all);
+  lowRight = v128.bitselect(one, v128.andnot(snapped(lowRight), none), all);
+  storeAlpha(row, topLeft, topRight);
+  storeAlpha(row + <usize>(2 * stride), lowLeft, lowRight);
+  const low = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
+  const full = i32x4.bitmask(f32x4.ge(low, f32x4.splat(254.5 / 255.0)));
+  for (let k = 0; k < min(side, last); k++) if (((full >> k) & 1) == 0) store<u8>(flags + k, 0);
+}
+
+// @ts-ignore: decorator
+@inline
+function course(nine: v128, beside: v128, over: v128, corner: v128): v128 {
+  const three = f32x4.mul(f32x4.add(beside, over), f32x4.splat(3));
+  return f32x4.mul(f32x4.add(f32x4.add(nine, three), corner), f32x4.splat(1.0 / 16.0));
+}
+
+// @ts-ignore: decorator
+@inline
+function weighed(at: usize, odd: i32, from: v128, behind: f32, gain: f32, byLuma: f32, byCourse: f32): v128 {
+  const pixels = everySecond(at, odd);
+  const luma = lumaOf(everyRed(pixels), everyGreen(pixels), everyBlue(pixels));
+  const seen = f32x4.mul(f32x4.sub(luma, f32x4.splat(behind)), f32x4.splat(gain));
+  const sum = f32x4.add(seen, f32x4.mul(from, f32x4.splat(byCourse)));
+  return f32x4.mul(sum, f32x4.splat(1 / (byLuma + byCourse)));
+}
+
+// @ts-ignore: decorator
+@inline
+function meanOf(a: v128, b: v128, c: v128, d: v128): v128 {
+  return f32x4.mul(f32x4.add(f32x4.add(a, b), f32x4.add(c, d)), f32x4.splat(0.25));
+}
+
+// @ts-ignore: decorator
+@inline
+function snapped(share: v128): v128 {
+  return clamped(f32x4.mul(f32x4.sub(share, f32x4.splat(0.08)), f32x4.splat(1.0 / 0.84)));
+}

@@ -1,0 +1,42 @@
+import type { Rgba } from '../pixels/raster.ts';
+import { blocksOf, smallPicture } from './blocks.ts';
+import { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks, type Scene } from './chroma-alpha.ts';
+import { coloursOf } from './chroma-colours.ts';
+import { colourSamplingOf } from './colour-sampling.ts';
+import type { ChromaSettings, Keyed } from './keyed.ts';
+import { distanceToScreen, findScreenColour, leastReach, measureScreen } from './screen.ts';
+import { mostNoise, noiseOf, noiseSteps } from './noise.ts';
+import { measureSubject } from './subject.ts';
+
+/**
+ * Chroma key: colour difference to a screen that is measured from the picture itself, as is the subject's colour near its
+ * edge. Alpha is where a colour lies on the way from the one to the other, which also gives the colour of the edge itself;
+ * what the screen throws on the subject is taken off in proportion. In plain steps: `chromaKey` does the same many times as
+ * fast where WebAssembly is there, and is tested against this.
+ */
+export function chromaKeyPlain(picture: Rgba, settings: ChromaSettings): Keyed {
+  const { core, edge, spill } = settings;
+  const sampling = colourSamplingOf(picture);
+  const blocks = blocksOf(picture, sampling);
+  const colours = settings.colours.length > 0 ? settings.colours : [findScreenColour(smallPicture(blocks))];
+  const screen = measureScreen(blocks, colours, Math.max(edge, leastReach));
+  const distance = distanceToScreen(blocks, screen);
+  const most = mostNoise(core);
+  const noise = noiseOf(countDistances(distance, most), most);
+  const subject = measureSubject(blocks, distance, core, edge);
+  const scene: Scene = { blocks, screen, subject, thresholds: { core, edge, noise } };
+  const halved = sampling !== 'full';
+  const alpha = halved ? alphaOfHalvedColour(picture, scene, coverOfBlocks(scene)) : alphaOfPixels(picture, scene);
+  return { alpha, colours: coloursOf(picture, alpha, scene, halved, spill) };
+}
+
+/** Counts every third distance below `most` in even steps. */
+function countDistances(distance: Float32Array, most: number): Uint32Array {
+  const counts = new Uint32Array(noiseSteps);
+  for (let i = 0; i < distance.length; i += 3) {
+    if (distance[i]! >= most) continue;
+    const step = Math.floor((distance[i]! / most) * noiseSteps);
+    counts[step] = counts[step]! + 1;
+  }
+  return counts;
+}

@@ -1,0 +1,30 @@
+/** npm run kernels: builds the WebAssembly kernels of core from their AssemblyScript source into modules that hold their bytes. */
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const root = join(import.meta.dirname, '..');
+const source = join(root, 'core/kernels/assembly');
+const target = join(root, 'core/kernels/built');
+const compiler = join(root, 'node_modules/assemblyscript/bin/asc.js');
+const flags = ['-O3', '--runtime', 'stub', '--enable', 'simd', '--enable', 'bulk-memory', '--noAssert'];
+
+/** A module rather than a file of its own: core can then be imported anywhere without fetching anything. */
+function build(name: string, workplace: string): void {
+  const wasm = join(workplace, `${name}.wasm`);
+  const entry = join(source, name, 'index.ts');
+  execFileSync(process.execPath, [compiler, entry, ...flags, '--outFile', wasm], { cwd: root, stdio: 'inherit' });
+  const bytes = [...readFileSync(wasm)].join(',');
+  const text = `/** Made by scripts/kernels.ts. */\nexport const ${name}KernelBytes: Uint8Array = Uint8Array.from([${bytes}]);\n`;
+  writeFileSync(join(target, `${name}.ts`), text);
+}
+
+mkdirSync(target, { recursive: true });
+const workplace = mkdtempSync(join(tmpdir(), 'kernels-'));
+try {
+  for (const entry of readdirSync(source, { withFileTypes: true }))
+    if (entry.isDirectory()) build(entry.name, workplace);
+} finally {
+  rmSync(workplace, { recursive: true });
+}
