@@ -38,7 +38,9 @@ describe('measures', () => {
     background!.data.set([50, 50, 50, 255]);
     piece!.data.set([200, 100, 50, 102]);
     dirty!.data.set([...picture.data.slice(0, 3), 102]);
-    const truth = { picture, background: background!, alpha };
+    const front = makeRgba(1, 1);
+    front.data.set([200, 100, 50].map((v) => Math.round(v * 0.4)));
+    const truth = { front, alpha };
     expect(recompositionError(piece!, truth, [0, 255, 0])).to.be.lessThan(1);
     expect(recompositionError(dirty!, truth, [0, 255, 0])).to.be.greaterThan(10);
   });

@@ -20,13 +20,15 @@ export function alphaDifference(a: Bytes, b: Bytes): number {
   return sum / 255;
 }
 
-/** Mean absolute error (bytes) of a recomposition on a new colour against the true one, over the true edge's pixels. */
+/**
+ * Mean absolute error (bytes) of a recomposition on a new colour against the true one, over the true edge's pixels.
+ * @param truth alpha of the subject, and what it alone adds to the picture
+ */
 export function recompositionError(
   piece: Rgba,
-  truth: { picture: Rgba; background: Rgba; alpha: Bytes },
+  { front, alpha }: { front: Rgba; alpha: Bytes },
   ground: [number, number, number],
 ): number {
-  const { picture, background, alpha } = truth;
   let sum = 0;
   let n = 0;
   for (let i = 0; i < alpha.data.length; i++) {
@@ -34,9 +36,7 @@ export function recompositionError(
     if (a < 0.02 || a > 0.98) continue;
     const e = piece.data[i * 4 + 3]! / 255;
     for (let k = 0; k < 3; k++) {
-      // What the true foreground adds is what remains when the known background is taken away.
-      const front = picture.data[i * 4 + k]! - background.data[i * 4 + k]! * (1 - a);
-      const want = Math.max(0, Math.min(255, front + ground[k]! * (1 - a)));
+      const want = Math.min(255, front.data[i * 4 + k]! + ground[k]! * (1 - a));
       const got = piece.data[i * 4 + k]! * e + ground[k]! * (1 - e);
       sum += Math.abs(want - got);
       n++;

@@ -38,6 +38,19 @@ describe('demo photographs', () => {
     }
   });
 
+  it('know what the subject alone adds: all of a pixel it fills, nothing of one it does not touch, less than all between', () => {
+    const { picture, alpha, front } = photograph(scenes.lantern({ withSubject: true }), options);
+    for (let i = 0; i < alpha.data.length; i++) {
+      const a = alpha.data[i]!;
+      for (let c = 0; c < 4; c++) {
+        const [own, whole] = [front.data[i * 4 + c]!, picture.data[i * 4 + c]!];
+        if (c === 3) expect(own).to.equal(a);
+        else if (a === 255 || a === 0) expect(own).to.be.closeTo(a === 0 ? 0 : whole, 1);
+        else expect(own).to.be.at.most(whole + 3);
+      }
+    }
+  });
+
   it('measure the distance of what is seen: the near deck nearer than the far water', () => {
     const { depth } = photograph(scenes.breakwater({ withSubject: true }), options);
     expect(depth.data[38 * 60 + 30]).to.be.lessThan(6);

@@ -21,6 +21,7 @@ export async function renderScene(request: RenderingRequest): Promise<Rendering>
   const out: Rendering = {
     picture: makeRgba(width, height),
     alpha: makeBytes(width, height),
+    front: makeRgba(width, height),
     depth: makePlane(width, height),
   };
   const starts = Array.from({ length: Math.ceil(height / rowsPerJob) }, (_, k) => k * rowsPerJob);
@@ -29,6 +30,7 @@ export async function renderScene(request: RenderingRequest): Promise<Rendering>
       const part = await renderRows(request, from, Math.min(height, from + rowsPerJob));
       out.picture.data.set(part.picture.data, from * width * 4);
       out.alpha.data.set(part.alpha.data, from * width);
+      out.front.data.set(part.front.data, from * width * 4);
       out.depth.data.set(part.depth.data, from * width);
     }
   };

@@ -120,7 +120,7 @@ describe('cutting by colour and brightness', () => {
     await page.getByRole('button', { name: 'Undo: Mend hole' }).waitFor();
     expect((await covered(page)) - before).to.be.closeTo((100 * Math.PI * 11 * 11) / (640 * 420), 0.08);
     await page.getByRole('button', { name: 'Check the piece' }).click();
-    await page.getByText('No holes, specks or leftovers are left.').waitFor();
+    await page.getByText('No holes, specks, leftovers or fringes are left.').waitFor();
     await page.getByRole('button', { name: 'Undo: Mend hole' }).click();
     await page.getByText(`The piece covers ${before.toFixed(1)} %`).waitFor();
   });

@@ -5,7 +5,7 @@ import type { Bytes, Rgba } from '../../core/pixels/raster.ts';
 import { chromakey, hasFfmpeg } from '../ffmpeg.ts';
 import { alphaDifference, mean, median } from '../measures.ts';
 import type { Section } from '../report.ts';
-import { screenKinds, screenShot, type ScreenShot } from '../truth/screens.ts';
+import { screenKinds, screenShot, type ScreenKind, type ScreenShot } from '../truth/screens.ts';
 
 const width = 1224;
 
@@ -45,6 +45,41 @@ function screenExcess(colours: Rgba, alpha: Bytes, screen: readonly [number, num
   return n === 0 ? 0 : sum / n;
 }
 
+const disturbances: { name: string; width: number; change: (kind: ScreenKind) => ScreenKind }[] = [
+  {
+    name: 'strong noise, poor JPEG',
+    width: 900,
+    change: (kind) => ({ ...kind, noise: kind.noise + 5, jpeg: 75 }),
+  },
+  { name: 'small (600 px)', width: 600, change: (kind) => kind },
+  {
+    name: 'dim and very uneven',
+    width: 900,
+    change: ({ screen: [r, g, b], ...kind }) => ({
+      ...kind,
+      uneven: kind.uneven + 0.2,
+      screen: [0.7 * r, 0.7 * g, 0.7 * b],
+    }),
+  },
+];
+
+/** Mean ratio to ffmpeg's error on copies of the screens that were changed. */
+async function disturbedRatios(compared: boolean, say: (line: string) => void): Promise<string[]> {
+  const lines: string[] = [];
+  if (!compared) return lines;
+  for (const { name, width: size, change } of disturbances) {
+    const ratios: number[] = [];
+    for (const kind of screenKinds) {
+      const shot = await screenShot(change(kind), size);
+      const ours = alphaDifference(chromaKey(shot.picture, defaultChroma).alpha, shot.alpha);
+      ratios.push(ours / bestChromakey(shot));
+    }
+    lines.push(`Disturbed copies, ${name}: alpha error ${mean(ratios).toFixed(2)} of ffmpeg's.`);
+    say(`key: disturbed, ${name}`);
+  }
+  return lines;
+}
+
 function timed(work: () => void): number {
   const times = Array.from({ length: 9 }, () => {
     const started = performance.now();
@@ -72,6 +107,7 @@ export async function keySection(say: (line: string) => void): Promise<Section> 
     luma: 1000 / timed(() => lumaKey(video, { drop: 'dark', low: 24, high: 96 })),
     unveil: 1000 / timed(() => unveil(video)),
   };
+  const disturbed = await disturbedRatios(compared, say);
   const ratio = compared ? mean(rows.map((r) => r.ours / r.theirs!)) : NaN;
   const excess = mean(rows.map((r) => r.excess));
   return {
@@ -107,6 +143,7 @@ export async function keySection(say: (line: string) => void): Promise<Section> 
       ]),
     },
     notes: [
+      ...disturbed,
       `Luma key ${rates.luma.toFixed(1)} and Unveil ${rates.unveil.toFixed(1)} frames a second at 1920 x 1080 on one core.`,
       'The key finds the screen by itself; ffmpeg is given the true colour of the screen in its brightest place.',
     ],

@@ -8,12 +8,18 @@ export interface TruthScene {
   picture: Rgba;
   /** True alpha of what should be cut, 0..255. */
   alpha: Bytes;
-  /** The picture without it. */
-  background: Rgba;
+  /** What the subject alone adds to the picture: its colours times its alpha. */
+  front: Rgba;
   /** Which one-press answer is meant to find it. */
   answer: 'subject' | 'foreground';
   /** A box as a person would draw it around the subject. */
   box: Rect;
+}
+
+/** A flat scene also knows what lies behind its subject. */
+export interface FlatTruth extends TruthScene {
+  /** The picture without it. */
+  background: Rgba;
 }
 
 export type Color = [number, number, number];
@@ -210,10 +216,11 @@ export interface Disturbance {
 export const undisturbed: Disturbance = { noise: 1.6, contrast: 1, warmth: 0 };
 
 /** Renders a flat scene with 3 x 3 samples a pixel. */
-function renderFlat(scene: FlatScene, width: number, height: number, disturbance: Disturbance): TruthScene {
+function renderFlat(scene: FlatScene, width: number, height: number, disturbance: Disturbance): FlatTruth {
   const picture = makeRgba(width, height);
   const background = makeRgba(width, height);
   const alpha = makeBytes(width, height);
+  const front = makeRgba(width, height);
   const random = seededRandom(91);
   const soft = Math.max(scene.soft, 0.35 / width);
   const put = (out: Rgba, i: number, c: Color, grain: number[]): void => {
@@ -247,9 +254,12 @@ function renderFlat(scene: FlatScene, width: number, height: number, disturbance
       put(picture, i, sum, grain);
       put(background, i, clean, grain);
       alpha.data[i] = Math.round(a * 255);
+      for (let k = 0; k < 3; k++)
+        front.data[i * 4 + k] = picture.data[i * 4 + k]! - background.data[i * 4 + k]! * (1 - a);
+      front.data[i * 4 + 3] = alpha.data[i]!;
     }
   }
-  return { name: scene.name, picture, background, alpha, answer: 'subject', box: boxAround(alpha) };
+  return { name: scene.name, picture, background, front, alpha, answer: 'subject', box: boxAround(alpha) };
 }
 
 /** The subject's bounds with the slack a hand leaves. */
@@ -277,7 +287,7 @@ export function boxAround(alpha: Bytes): Rect {
 
 export const flatSceneNames = scenes.map((scene) => scene.name);
 
-export function flatScene(name: string, width: number, disturbance = undisturbed): TruthScene {
+export function flatScene(name: string, width: number, disturbance = undisturbed): FlatTruth {
   const scene = scenes.find((s) => s.name === name);
   if (!scene) throw new Error(`There is no scene "${name}".`);
   return renderFlat(scene, width, Math.round((width * 2) / 3), disturbance);

@@ -28,29 +28,27 @@ async function read(path: string): Promise<Rgba> {
   };
 }
 
-/** A ray-marched scene with its truth; rendered once (some minutes), then read from bench/.cache. */
+/** A ray-marched scene with its truth; rendered once (a minute or two each), then read from bench/.cache. */
 export async function marchedScene(scene: SceneName, width: number): Promise<TruthScene> {
   const height = Math.round(width / 1.5);
-  const file = (part: string): string => join(cache, `${scene}-${width}-${part}.png`);
-  if (!['picture', 'alpha', 'background'].every((part) => existsSync(file(part)))) {
+  const file = (part: string): string => join(cache, `${scene}-${width}-3-${part}.png`);
+  if (!['picture', 'alpha', 'front'].every((part) => existsSync(file(part)))) {
     await mkdir(cache, { recursive: true });
-    const request = { scene, width, height, samples: 2, threads: 2 };
-    const shot = await renderScene({ ...request, withSubject: true });
-    const background = await renderScene({ ...request, withSubject: false });
+    const shot = await renderScene({ scene, width, height, samples: 3, threads: 2, withSubject: true });
     const raw = (channels: 1 | 4) => ({ raw: { width, height, channels } });
     await sharp(shot.picture.data, raw(4)).png().toFile(file('picture'));
     await sharp(shot.alpha.data, raw(1)).png().toFile(file('alpha'));
-    await sharp(background.picture.data, raw(4)).png().toFile(file('background'));
+    await sharp(shot.front.data, raw(4)).png().toFile(file('front'));
   }
-  const [picture, alphaPicture, background] = await Promise.all([
+  const [picture, alphaPicture, front] = await Promise.all([
     read(file('picture')),
     read(file('alpha')),
-    read(file('background')),
+    read(file('front')),
   ]);
   const alpha: Bytes = {
     width,
     height,
     data: Uint8Array.from({ length: width * height }, (_, i) => alphaPicture.data[i * 4]!),
   };
-  return { name: titles[scene], picture, background, alpha, answer: answers[scene], box: boxAround(alpha) };
+  return { name: titles[scene], picture, front, alpha, answer: answers[scene], box: boxAround(alpha) };
 }

@@ -16,7 +16,7 @@ export interface ScreenShot {
   background: Rgba;
 }
 
-interface ScreenKind {
+export interface ScreenKind {
   name: string;
   /** The flat scene whose subject stands before the screen. */
   subject: string;

@@ -15,6 +15,7 @@ import {
 import { halve, halveMask } from '../pixels/resample.ts';
 import { boundaryBand } from './band.ts';
 import { solveMatte, type MatteInput } from './closed-form-matte.ts';
+import { softEdgeOf } from './soft-edge.ts';
 
 /** Half width in pixels of the band in which alpha is estimated, for a picture of this size. */
 export function bandRadius(width: number, height: number): number {
@@ -39,13 +40,14 @@ export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?
   }
   const bounds = boundsOf(mask);
   if (!bounds) return alpha;
-  const edge = intersect(growRect(bounds, radius * 9, width, height), growRect(wanted, radius * 2, width, height));
+  const edge = intersect(growRect(bounds, radius * 9, width, height), growRect(wanted, radius * 6, width, height));
   if (!edge) return alpha;
 
   const part = cropRgba(picture, edge);
   const partMask = cropBytes(mask, edge);
   const guess = guessAlpha(part, partMask, radius);
   const unknown = unknownRegion(partMask, guess, radius);
+  widenSoftEdges(part, partMask, radius, guess, unknown);
   const fallback = softened(partMask);
   const input: MatteInput = {
     picture: part,
@@ -108,7 +110,7 @@ function intersect(a: Rect, b: Rect): Rect | null {
   return width > 0 && height > 0 ? { x, y, width, height } : null;
 }
 
-interface Guess {
+export interface Guess {
   /** Alpha 0..1 by projecting the colour between the local means of both sides. */
   alpha: Plane;
   /** How far that can be trusted, 0..1. */
@@ -167,8 +169,13 @@ function borrowWhereMissing(side: Side, other: () => Side): void {
 /** Share of sure pixels around below which a side's colours are unknown. */
 const faintest = 0.004;
 
-/** @param unknown pixels that are sure of neither side; the band along the boundary where it is not given */
-function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?: Bytes): Guess {
+/**
+ * Alpha by where a colour lies between the mean colours of both sides nearby.
+ * @param radius pixels along the boundary that are sure of neither side; colours are looked for up to three times as far beyond
+ * @param unknown pixels that are sure of neither side; the band along the boundary where it is not given
+ * @param mixturesOnly colours that lie beside the way from one side to the other, like a shadow's, are not sure
+ */
+export function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?: Bytes, mixturesOnly = false): Guess {
   const small = halve(picture);
   const smallMask = halveMask(mask);
   const half = Math.max(1, Math.round(radius / 2));
@@ -202,11 +209,41 @@ function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?: Bytes)
         along += (picture.data[i * 4 + c]! / 255 - b) * (f - b);
         gap += (f - b) ** 2;
       }
-      alpha.data[i] = Math.max(0, Math.min(1, along / Math.max(1e-6, gap)));
-      certainty.data[i] = gap / (gap + 6 * (front.variance.data[s]! + back.variance.data[s]!) + 0.004);
+      const share = Math.max(0, Math.min(1, along / Math.max(1e-6, gap)));
+      alpha.data[i] = share;
+      const spread = front.variance.data[s]! + back.variance.data[s]!;
+      certainty.data[i] = gap / (gap + 6 * spread + 0.004);
+      if (!mixturesOnly) continue;
+      let beside = 0;
+      for (let c = 0; c < 3; c++) {
+        const b = back.mean[c]!.data[s]!;
+        beside += (picture.data[i * 4 + c]! / 255 - b - share * (front.mean[c]!.data[s]! - b)) ** 2;
+      }
+      certainty.data[i] = certainty.data[i]! / (1 + (0.1 * beside) / (0.02 * gap + 0.001 + spread));
     }
   }
   return { alpha, certainty };
+}
+
+/** Widths of the band by which a sharp edge's colours may reach outwards, and a soft one's at most; see `softEdgeOf`. */
+const [sharpReach, softReach] = [1, 14];
+
+/** Makes soft edges unknown in all their width, with a guess from colours that lie beyond them. */
+function widenSoftEdges(picture: Rgba, mask: Bytes, radius: number, guess: Guess, unknown: Bytes): void {
+  const small = halve(picture);
+  const smallMask = halveMask(mask);
+  const wide = guessAlpha(small, smallMask, Math.round(radius * (softReach / 4)), undefined, true);
+  const soft = softEdgeOf(smallMask, wide.alpha, wide.certainty, (radius * sharpReach) / 2, (radius * softReach) / 2);
+  if (!soft) return;
+  for (let y = 0, i = 0; y < mask.height; y++) {
+    for (let x = 0; x < mask.width; x++, i++) {
+      const s = (y >> 1) * small.width + (x >> 1);
+      if (!soft.data[s]) continue;
+      unknown.data[i] = 1;
+      guess.alpha.data[i] = wide.alpha.data[s]!;
+      guess.certainty.data[i] = wide.certainty.data[s]!;
+    }
+  }
 }
 
 /**

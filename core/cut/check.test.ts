@@ -1,9 +1,11 @@
 import { expect } from 'chai';
-import { makeBytes, type Bytes } from '../pixels/raster.ts';
+import { seededRandom } from '../pixels/random.ts';
+import { makeBytes, makeRgba, type Bytes } from '../pixels/raster.ts';
 import { checkPiece } from './check.ts';
 import { coverByDabs } from './cover.ts';
 import { drawStroke } from './strokes.ts';
 import { noCare, withCare } from './edge-care.ts';
+import { strokesAlong } from './fringe.ts';
 
 function put(alpha: Bytes, x: number, y: number, width: number, height: number, value: number): void {
   for (let row = y; row < y + height; row++)
@@ -18,7 +20,7 @@ describe('checking a piece', () => {
   put(alpha, 0, 120, 5, 6, 255);
 
   it('finds the hole, the speck and the leftover at the frame, largest first, and nothing else', () => {
-    const found = checkPiece(alpha);
+    const found = checkPiece(alpha, null);
     expect(found.map((f) => [f.kind, f.size])).to.deep.equal([
       ['hole', 30],
       ['frame', 30],
@@ -28,9 +30,9 @@ describe('checking a piece', () => {
   });
 
   it('its strokes mend what was found and leave the rest alone', () => {
-    const marks = checkPiece(alpha).flatMap((finding) => finding.marks);
+    const marks = checkPiece(alpha, null).flatMap((finding) => finding.marks);
     const mended = withCare(alpha, noCare, marks);
-    expect(checkPiece(mended)).to.deep.equal([]);
+    expect(checkPiece(mended, null)).to.deep.equal([]);
     expect(mended.data[62 * 200 + 72]).to.equal(255);
     expect(mended.data[22 * 200 + 171]).to.equal(0);
     expect(mended.data[40 * 200 + 50]).to.equal(255);
@@ -41,12 +43,59 @@ describe('checking a piece', () => {
     const ring = makeBytes(120, 120);
     put(ring, 10, 10, 100, 100, 255);
     put(ring, 40, 40, 40, 40, 0);
-    expect(checkPiece(ring)).to.deep.equal([]);
+    expect(checkPiece(ring, null)).to.deep.equal([]);
     const halves = makeBytes(120, 60);
     put(halves, 10, 10, 40, 40, 255);
     put(halves, 70, 10, 40, 40, 255);
-    expect(checkPiece(halves)).to.deep.equal([]);
-    expect(checkPiece(makeBytes(10, 10))).to.deep.equal([]);
+    expect(checkPiece(halves, null)).to.deep.equal([]);
+    expect(checkPiece(makeBytes(10, 10), null)).to.deep.equal([]);
+  });
+
+  it('finds ground that came along on the edge, and wipes it away without touching the rest', () => {
+    const [width, height] = [160, 120];
+    const picture = makeRgba(width, height);
+    const cut = makeBytes(width, height);
+    const random = seededRandom(5);
+    for (let i = 0; i < width * height; i++) {
+      const [x, y] = [i % width, Math.floor(i / width)];
+      const inside = Math.hypot(x - 80, y - 60) < 36;
+      const colour = inside ? [180, 60, 44] : [232, 228, 220];
+      picture.data.set([...colour.map((v) => v + 8 * (random() - 0.5)), 255], i * 4);
+      // The cut reaches three pixels too far on the right.
+      if (Math.hypot(x - 80, y - 60) < (x > 90 ? 39 : 36)) cut.data[i] = 255;
+    }
+    const found = checkPiece(cut, picture);
+    expect(found.map((f) => f.kind)).to.deep.equal(['fringe']);
+    expect(found[0]!.bounds.x).to.be.at.least(88);
+    const mended = withCare(cut, noCare, found[0]!.marks);
+    expect(checkPiece(mended, picture).filter((f) => f.kind === 'fringe')).to.deep.equal([]);
+    const lost = cut.data.filter(
+      (a, i) => a === 255 && mended.data[i]! < 128 && Math.hypot((i % width) - 80, Math.floor(i / width) - 60) < 34,
+    );
+    expect(lost).to.have.length(0);
+    expect(checkPiece(cut, null), 'a key has colours of its own').to.deep.equal([]);
+  });
+
+  it("a strip of ground of the subject's own colour is no fringe", () => {
+    const picture = makeRgba(80, 60);
+    picture.data.fill(120);
+    const cut = makeBytes(80, 60);
+    put(cut, 20, 10, 40, 40, 255);
+    expect(checkPiece(cut, picture)).to.deep.equal([]);
+  });
+
+  it('strokes run along a ring and cover it', () => {
+    const [width, height] = [90, 90];
+    const pixels = Array.from({ length: width * height }, (_, i) => i).filter((i) => {
+      const r = Math.hypot((i % width) - 45, Math.floor(i / width) - 45);
+      return r > 30 && r < 32.5;
+    });
+    const drawn = makeBytes(width, height);
+    const strokes = strokesAlong(pixels, { width, height }, { x: 12, y: 12, width: 66, height: 66 });
+    for (const stroke of strokes) drawStroke(drawn, stroke, 1);
+    expect(pixels.filter((i) => drawn.data[i]).length / pixels.length).to.be.greaterThan(0.95);
+    expect(strokes.length).to.be.at.most(4);
+    expect(drawn.data[45 * width + 45]).to.equal(0);
   });
 
   it('dabs cover nearly all of a mask of any shape', () => {

@@ -1,11 +1,13 @@
-import { cropBytes, growRect, makeBytes, type Bytes, type Rect } from '../pixels/raster.ts';
+import { cropBytes, growRect, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { coverByDabs } from './cover.ts';
 import type { AlphaMark } from './edge-care.ts';
+import { fringeOf, strokesAlong } from './fringe.ts';
+import type { Stroke } from './strokes.ts';
 
 /** Something about a piece that is easily missed until it moves. */
 export interface Finding {
-  /** A hole inside it, a speck beside it, or a leftover that touches the frame. */
-  kind: 'hole' | 'speck' | 'frame';
+  /** A hole inside it, a speck beside it, a leftover that touches the frame, or ground that came along on its edge. */
+  kind: 'hole' | 'speck' | 'frame' | 'fringe';
   bounds: Rect;
   /** Its size in pixels. */
   size: number;
@@ -17,10 +19,15 @@ export interface Finding {
 const largestHole = 0.03;
 const largestSpeck = 0.015;
 const smallest = 6;
+/** A fringe shows from about this many pixels on. */
+const smallestFringe = 24;
 const mostFindings = 40;
 
-/** Looks a piece's alpha (0..255) through for holes, specks and leftovers at the frame; the largest come first. */
-export function checkPiece(alpha: Bytes): Finding[] {
+/**
+ * Looks a piece's alpha (0..255) through for holes, specks, leftovers at the frame and fringes; the largest come first.
+ * @param picture it was cut from, size of alpha; null where its colours are not the picture's, as after a key
+ */
+export function checkPiece(alpha: Bytes, picture: Rgba | null): Finding[] {
   const { data } = alpha;
   const solid = labelled(alpha, (i) => data[i]! > 127, false);
   const open = labelled(alpha, (i) => data[i]! <= 127, true);
@@ -36,8 +43,16 @@ export function checkPiece(alpha: Bytes): Finding[] {
     const kind = region.touchesFrame ? 'frame' : 'speck';
     findings.push({ kind, ...factsOf(region), marks: marksFor(alpha, region, 'wipe') });
   }
+  const fringe = picture && whole > 0 ? fringeOf(picture, alpha) : null;
+  for (const region of fringe ? labelled(alpha, (i) => fringe.data[i] === 1, true) : []) {
+    if (region.size < smallestFringe) continue;
+    const marks = strokesAlong(region.pixels, alpha, region.bounds).map((stroke) => wiping(stroke));
+    findings.push({ kind: 'fringe', ...factsOf(region), marks });
+  }
   return findings.sort((a, b) => b.size - a.size).slice(0, mostFindings);
 }
+
+const wiping = (stroke: Stroke): AlphaMark => ({ kind: 'wipe', stroke, soft: 0.2 });
 
 interface Region {
   pixels: number[];

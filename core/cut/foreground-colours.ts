@@ -81,7 +81,7 @@ function solveLevel(coarse: Level, picture: Rgba, alpha: Bytes, width: number, h
 }
 
 const regularisation = 1e-5;
-const gradientWeight = 1;
+const gradientWeight = 0.1;
 
 /** Gives fully clear and fully opaque pixels their own colour; returns the indices of the others. */
 function settleOpaque(level: Level, a: Float32Array, color: Float32Array): Int32Array {

@@ -4,6 +4,8 @@ import { makeBytes, type Bytes } from '../pixels/raster.ts';
 export interface Stroke {
   radius: number;
   points: readonly (readonly [number, number])[];
+  /** Only what hangs together with the stroke's middle, with no edge between, is marked. */
+  withinEdges?: boolean | undefined;
 }
 
 /**
@@ -42,8 +44,12 @@ function drawCapsule(
 }
 
 /** The same stroke measured from (x, y) as the corner. */
-export function movedStroke(stroke: Stroke, x: number, y: number): { radius: number; points: [number, number][] } {
-  return { radius: stroke.radius, points: stroke.points.map(([u, v]) => [u - x, v - y]) };
+export function movedStroke<T extends Stroke>(
+  stroke: T,
+  x: number,
+  y: number,
+): Omit<T, 'points'> & { points: [number, number][] } {
+  return { ...stroke, points: stroke.points.map(([u, v]) => [u - x, v - y]) };
 }
 
 /**

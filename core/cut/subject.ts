@@ -18,6 +18,7 @@ import type { ColourRatio } from './colour-model.ts';
 import { centredLogOdds, fadedPrior, finalPrior, modelColours, noveltyOf, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
+import { drawAnyStroke } from './stroke-within-edges.ts';
 import { drawStroke, movedStroke, type Stroke } from './strokes.ts';
 import { superpixelsOf } from './superpixels.ts';
 import { bandWithThinParts, dropSpecks } from './thin-parts.ts';
@@ -116,7 +117,7 @@ export class CutSession {
     const warm =
       this.previous !== null && this.previous.answer === request.answer && sameBox(this.previous.box, request.box);
     const before = warm && coarse.mask ? coarse.mask : null;
-    const seeds = this.seedsAt(this.levels.length - 1, request, wholeOf(coarse.picture));
+    const seeds = this.seedsAt(this.levels.length - 1, request, wholeOf(coarse.picture), coarse.picture);
     const { mask, colours } = this.solveCoarse(request, seeds, before);
     const dirty = before ? this.dirtyCells(before, mask, request) : null;
     coarse.mask = mask;
@@ -130,13 +131,13 @@ export class CutSession {
     return { mask: full, changed };
   }
 
-  /** The user's decisions on a part of a level. */
-  private seedsAt(index: number, request: SubjectRequest, area: Rect): Bytes {
+  /** The user's decisions on a part of a level. @param picture that part */
+  private seedsAt(index: number, request: SubjectRequest, area: Rect, picture: Rgba): Bytes {
     const { width, height } = area;
     const scale = this.levels[index]!.picture.width / this.levels[0]!.picture.width;
     const seeds = makeBytes(width, height, FREE);
     const draw = (stroke: Stroke, seed: number): void =>
-      drawStroke(seeds, movedStroke(stroke, area.x / scale, area.y / scale), seed, scale);
+      drawAnyStroke(seeds, picture, movedStroke(stroke, area.x / scale, area.y / scale), seed, scale);
     for (const stroke of request.keep) draw(stroke, KEEP);
     for (const stroke of request.drop) draw(stroke, DROP);
     const box = request.box;
@@ -235,7 +236,7 @@ export class CutSession {
         ? scaleRect(cells, level.picture.width / dirty!.width, level.picture)
         : wholeOf(level.picture);
       const picture = partial ? cropRgba(level.picture, area) : level.picture;
-      const seeds = this.seedsAt(index, request, area);
+      const seeds = this.seedsAt(index, request, area, picture);
       const mask = enlargedPart(coarser.mask!, level.picture, area);
       const within = partial ? enlargedPart(dirty!, level.picture, area) : null;
       const before = partial ? cropBytes(level.mask!, area) : null;

@@ -4,12 +4,15 @@ import { fileHash, id, rectSchema, strokeSchema } from './schema-parts.ts';
 
 /* How pieces are found. A recipe holds everything needed to find the same piece again. */
 
+/** A Keep or Drop stroke. Where it stays within edges, a broad brush marks no more than what its middle runs along. */
+const teachingStroke = strokeSchema.extend({ withinEdges: z.boolean().optional() });
+
 /** By what stands out. */
 export const subjectRecipeSchema = z.object({
   kind: z.literal('subject'),
   answer: z.enum(['foreground', 'subject']),
-  keep: z.array(strokeSchema),
-  drop: z.array(strokeSchema),
+  keep: z.array(teachingStroke),
+  drop: z.array(teachingStroke),
   box: rectSchema.nullable(),
 });
 

@@ -7,6 +7,8 @@ export interface Rendering {
   picture: Rgba;
   /** Share of the samples that hit the subject, 0..255. */
   alpha: Bytes;
+  /** What the subject alone adds to the picture: its colours times its alpha. */
+  front: Rgba;
   /** Distance of the first surface in metres, median of the samples; `far` for the sky. */
   depth: Plane;
 }
@@ -182,6 +184,7 @@ export function photograph(scene: MarchedScene, options: RenderOptions): Renderi
   const rows = toRow - fromRow;
   const picture = makeRgba(width, rows);
   const alpha = makeBytes(width, rows);
+  const front = makeRgba(width, rows);
   const depth = makePlane(width, rows);
   const forward = normalise([
     scene.target[0] - scene.eye[0],
@@ -194,6 +197,7 @@ export function photograph(scene: MarchedScene, options: RenderOptions): Renderi
   const pixel = (2 * tangent) / height;
   const hit: Hit = { id: 0, distance: 0 };
   const distances = new Float32Array(samples * samples);
+  const [developed, own] = [new Float64Array(3), new Float64Array(3)];
   for (let row = 0; row < rows; row++) {
     const random = seededRandom(seed * 7919 + (fromRow + row) * 104729);
     for (let x = 0; x < width; x++) {
@@ -201,6 +205,7 @@ export function photograph(scene: MarchedScene, options: RenderOptions): Renderi
       let g = 0;
       let b = 0;
       let inside = 0;
+      own.fill(0);
       stratum.count = samples * samples;
       stratum.turn = random() * Math.PI * 2;
       for (let s = 0; s < samples * samples; s++) {
@@ -222,22 +227,29 @@ export function photograph(scene: MarchedScene, options: RenderOptions): Renderi
         }
         const color = radiance(scene, o, normalise(d), pixel, random, 1, hit);
         // Developed before averaging, so that one lamp sample cannot outshine all others of an edge pixel.
-        r += develop(color[0], scene.exposure);
-        g += develop(color[1], scene.exposure);
-        b += develop(color[2], scene.exposure);
-        if (hit.id >= 0 && scene.isSubject(hit.id)) inside++;
+        for (let k = 0; k < 3; k++) developed[k] = develop(color[k]!, scene.exposure);
+        r += developed[0]!;
+        g += developed[1]!;
+        b += developed[2]!;
+        if (hit.id >= 0 && scene.isSubject(hit.id)) {
+          inside++;
+          for (let k = 0; k < 3; k++) own[k] = own[k]! + developed[k]!;
+        }
         distances[s] = hit.distance < 0 ? scene.far : hit.distance;
       }
       const n = samples * samples;
       const i = row * width + x;
       const noise = grain * (random() + random() + random() - 1.5);
-      picture.data[i * 4] = r / n + noise + grain * 0.5 * (random() - 0.5);
-      picture.data[i * 4 + 1] = g / n + noise + grain * 0.5 * (random() - 0.5);
-      picture.data[i * 4 + 2] = b / n + noise + grain * 0.5 * (random() - 0.5);
+      [r, g, b].forEach((sum, k) => {
+        const speck = noise + grain * 0.5 * (random() - 0.5);
+        picture.data[i * 4 + k] = sum / n + speck;
+        front.data[i * 4 + k] = own[k]! / n + (speck * inside) / n;
+      });
       picture.data[i * 4 + 3] = 255;
+      front.data[i * 4 + 3] = Math.round((inside / n) * 255);
       alpha.data[i] = Math.round((inside / n) * 255);
       depth.data[i] = distances.sort()[n >> 1]!;
     }
   }
-  return { picture, alpha, depth };
+  return { picture, alpha, front, depth };
 }

@@ -42,7 +42,7 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
   }),
   /** Cuts a piece and makes the plate behind it, with all steps that follow. */
   z.object({ kind: z.literal('lift'), request: z.number(), document: documentSchema, piece: z.string() }),
-  /** Looks the piece that is shown through for holes, specks and leftovers. */
+  /** Looks the piece that is shown through for holes, specks, leftovers and fringes. */
   z.object({ kind: z.literal('check'), request: z.number() }),
   z.object({ kind: z.literal('cancel'), request: z.number() }),
 ]);
@@ -87,7 +87,7 @@ export const cutAnswerSchema = z.discriminatedUnion('kind', [
     request: z.number(),
     findings: z.array(
       z.object({
-        kind: z.enum(['hole', 'speck', 'frame']),
+        kind: z.enum(['hole', 'speck', 'frame', 'fringe']),
         bounds: rect,
         size: z.number(),
         marks: z.array(alphaMarkSchema),

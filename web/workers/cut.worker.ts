@@ -83,8 +83,10 @@ async function handle(message: Order): Promise<void> {
   else if (message.kind === 'wire') {
     const way = open.wayAlongEdges(message.from, message.to, message.strength);
     answer({ kind: 'wire', request: message.request, way });
-  } else
-    answer({ kind: 'checked', request: message.request, findings: open.shown ? checkPiece(open.shown).map(sent) : [] });
+  } else {
+    const findings = open.shown ? checkPiece(open.shown, open.keyed ? null : open.picture) : [];
+    answer({ kind: 'checked', request: message.request, findings: findings.map(sent) });
+  }
 }
 
 async function stopIfCancelled(request: number): Promise<void> {
@@ -122,6 +124,7 @@ async function solvePlain(state: OpenPicture, request: number, recipe: SubjectRe
   const { subject, mask } = state.subjectOf('first', recipe);
   if (state.dressed) subject.stale = { x: 0, y: 0, width: mask.width, height: mask.height };
   state.dressed = false;
+  state.keyed = false;
   if (subject.stale) {
     const { x, y } = subject.stale;
     await sendPart(request, 'mask', x, y, binaryAlpha(cropBytes(mask, subject.stale)), null, started);
@@ -164,6 +167,7 @@ async function sendPart(
 async function sendDressed(state: OpenPicture, message: Solve, found: Found, started: number): Promise<void> {
   const { request, recipe, care } = message;
   state.dressed = true;
+  state.keyed = found.colours !== null;
   const alpha = withCare(found.alpha, care, message.marks, state.picture);
   state.shown = alpha;
   await sendPart(request, 'mask', 0, 0, alpha, null, started);

@@ -23,6 +23,8 @@ export class OpenPicture {
   dressed = false;
   /** Alpha as it is shown now. */
   shown: Bytes | null = null;
+  /** Whether its colours are a key's own and not the picture's. */
+  keyed = false;
 
   constructor(readonly picture: Rgba) {}
 

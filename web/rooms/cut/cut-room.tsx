@@ -85,6 +85,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   const session = useCutSession(picture, piece, step?.id ?? null);
   const [tool, setTool] = useState<CutTool>(null);
   const [radius, setRadius] = useState(14);
+  const [withinEdges, setWithinEdges] = useState(true);
   const [outline, setOutlineState] = useState(firstOutline);
   const [options, setOptions] = useState<LookOptions>({ look: 'hatch', colour: '#d8249a', ghost: false, wipe: 0.5 });
   const [focus, setFocus] = useState<Parameters<CutPanelProps['goTo']>[0] | null>(null);
@@ -102,7 +103,10 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       const colours = [...recipe.colours, sampleAt(session.pixels.picture, drawn.points[0]!)].slice(-12);
       change({ ...recipe, colours }, 'Sample screen');
     } else if (subject && (tool === 'keep' || tool === 'drop'))
-      change({ ...subject, [tool]: [...subject[tool], drawn] }, tool === 'keep' ? 'Keep stroke' : 'Drop stroke');
+      change(
+        { ...subject, [tool]: [...subject[tool], withinEdges ? { ...drawn, withinEdges } : drawn] },
+        tool === 'keep' ? 'Keep stroke' : 'Drop stroke',
+      );
   };
   const box = (drawn: NonNullable<SubjectRecipe['box']>): void => {
     begin({ ...(subject ?? emptyRecipe), box: drawn }, 'Box');
@@ -143,7 +147,22 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   });
 
   const panel: CutPanelProps = {
-    ...{ piece, session, step, recipe, tool, setTool, radius, setRadius, begin, change, shapes, changeShapes },
+    ...{
+      piece,
+      session,
+      step,
+      recipe,
+      tool,
+      setTool,
+      radius,
+      setRadius,
+      withinEdges,
+      setWithinEdges,
+      begin,
+      change,
+      shapes,
+      changeShapes,
+    },
     moving: picture.clip !== null,
     compareBlack: () => setComparing(true),
     ...{ outline, setOutline, goTo: (place) => setFocus({ ...place }) },

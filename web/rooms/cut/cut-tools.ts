@@ -45,6 +45,9 @@ export interface CutPanelProps {
   setTool(tool: CutTool): void;
   radius: number;
   setRadius(radius: number): void;
+  /** Whether Keep and Drop strokes stay within the edges they are painted in. */
+  withinEdges: boolean;
+  setWithinEdges(on: boolean): void;
   /** Gives the open step this recipe, or makes a new piece or a new step with it. */
   begin(recipe: SingleRecipe, name: string): void;
   /** Changes the open step. */

@@ -9,9 +9,14 @@ import type { CutFinding } from '../../workers/cut-client.ts';
 import type { CutPixels } from './cut-session.ts';
 import type { CutPanelProps } from './cut-tools.ts';
 
-const names: Record<CutFinding['kind'], string> = { hole: 'Hole', speck: 'Speck', frame: 'Leftover at the frame' };
+const names: Record<CutFinding['kind'], string> = {
+  hole: 'Hole',
+  speck: 'Speck',
+  frame: 'Leftover at the frame',
+  fringe: 'Ground on the edge',
+};
 
-/** Finds holes, specks and leftovers before they are seen moving; each is mended or left, one by one. */
+/** Finds holes, specks, leftovers and fringes before they are seen moving; each is mended or left, one by one. */
 export function PieceCheck({ piece, session, goTo }: CutPanelProps & { piece: Piece }) {
   const { dispatch } = useProject();
   const [found, setFound] = useState<CutFinding[] | null>(null);
@@ -32,7 +37,9 @@ export function PieceCheck({ piece, session, goTo }: CutPanelProps & { piece: Pi
       <Button icon={<ScanSearch size={14} />} disabled={session.activity !== null} onClick={look}>
         Check the piece
       </Button>
-      {found?.length === 0 && <p className="text-[12px] text-ink-2">No holes, specks or leftovers are left.</p>}
+      {found?.length === 0 && (
+        <p className="text-[12px] text-ink-2">No holes, specks, leftovers or fringes are left.</p>
+      )}
       {found && found.length > 0 && (
         <ul className="flex max-h-56 flex-col gap-1 overflow-auto" aria-label="Findings">
           {found.map((finding, k) => (

@@ -3,6 +3,7 @@ import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { BrushSize } from '../../parts/slider.tsx';
+import { SwitchRow } from '../../parts/switch-row.tsx';
 import { MaskIn } from './piece-files.tsx';
 import { emptyRecipe, type CutPanelProps, type CutTool } from './cut-tools.ts';
 
@@ -62,6 +63,13 @@ export function SubjectControls(props: CutPanelProps) {
         <StrokeButton kind="drop" tool={tool} setTool={setTool} disabled={!recipe} />
       </div>
       <BrushSize name="Stroke size" radius={radius} onChange={setRadius} />
+      <SwitchRow
+        label="Stay within edges"
+        hint="A broad stroke marks only what its middle runs along"
+        on={props.withinEdges}
+        disabled={!recipe}
+        onChange={props.setWithinEdges}
+      />
       {recipe && strokes > 0 && (
         <div className="flex items-center justify-between text-[12px] text-ink-2">
           <span>
