@@ -1,8 +1,8 @@
 import { lumaOf } from '../pixels/color.ts';
 import { makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { cellOf, rgbOf } from './blocks.ts';
-import type { Cells } from './cells.ts';
 import type { Scene } from './chroma-alpha.ts';
+import { meanColour } from './screen.ts';
 import { hueOf, takeSpill } from './spill.ts';
 
 /** Alpha below which a colour is no longer told from what is left of it. */
@@ -85,12 +85,4 @@ function coverAt({ width, height, data }: Bytes, x: number, y: number): number {
     data[bottom * width + left]! +
     data[bottom * width + right]!;
   return sum / (4 * 255);
-}
-
-/** A screen is uneven in light, hardly in hue: one colour tells which channels its light is in. */
-export function meanColour({ values }: Cells): [number, number, number] {
-  const sums = [0, 0, 0];
-  for (let o = 0; o < values.length; o += 4) for (let c = 0; c < 3; c++) sums[c]! += values[o + c]!;
-  const count = values.length / 4;
-  return rgbOf(sums[0]! / count, sums[1]! / count, sums[2]! / count);
 }

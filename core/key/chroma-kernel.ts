@@ -14,7 +14,16 @@ import {
 } from './colour-sampling.ts';
 import type { ChromaSettings, Keyed } from './keyed.ts';
 import { mostNoise, noiseOf, noiseSteps } from './noise.ts';
-import { findScreenColour, leastReach, reachOf, rimOf, screenPasses, screenSmoothings, type Rgb } from './screen.ts';
+import {
+  findScreenColour,
+  leastReach,
+  reachOf,
+  rimOf,
+  screenPasses,
+  screenSmoothings,
+  strengthOf,
+  type Rgb,
+} from './screen.ts';
 import { hueOf } from './spill.ts';
 import { grown, mixingReach } from './subject.ts';
 
@@ -81,15 +90,18 @@ class ChromaRun {
     this.writePicture();
   }
 
-  key({ colours, core, edge, spill }: ChromaSettings): Keyed {
+  key({ colours, spill, ...settings }: ChromaSettings): Keyed {
     const { kernel, at } = this;
     const sampling = this.colourSampling();
     const planes = [at.luma, at.blue, at.red] as const;
     kernel.blocksOf(at.picture, this.wide, this.high, sampling === 'blended', at.rows, ...planes);
     const samples = colours.length > 0 ? colours : [findScreenColour(this.smallPicture())];
-    this.measureScreen(samples, Math.max(edge, leastReach));
-    const noise = this.measureNoise(mostNoise(core));
-    const subject = this.measureSubject(core, edge);
+    this.measureScreen(samples, Math.max(settings.edge, leastReach));
+    const mean = this.meanScreen();
+    const strength = strengthOf(mean);
+    const [core, edge] = [settings.core * strength, settings.edge * strength];
+    const noise = this.measureNoise(mostNoise(settings.core));
+    const subject = this.measureSubject(core, edge, strength);
     const size = [this.blocksAcross, this.blocksDown, this.stride] as const;
     kernel.describe(...size, at.screen, subject, at.near, at.mixture, core, edge, noise);
     const halved = sampling !== 'full';
@@ -101,7 +113,7 @@ class ChromaRun {
       kernel.alphaOfPixels(at.picture, at.alpha);
     }
     kernel.describeColours(...size, ...planes, at.screen, subject, at.mixture);
-    const hue = hueOf(this.meanScreen());
+    const hue = hueOf(mean);
     kernel.describeSpill(hue ? spill : 0, hue?.high ?? 0, hue?.middle ?? 1, hue?.low ?? 2, hue?.single ?? true);
     kernel.coloursOf(at.picture, at.alpha, halved ? at.solid : 0, at.colours);
     return this.result();
@@ -201,7 +213,7 @@ class ChromaRun {
   }
 
   /** @returns where the subject's colours are; 0 where nothing of it is seen */
-  private measureSubject(core: number, edge: number): number {
+  private measureSubject(core: number, edge: number, strength: number): number {
     const { kernel, at, columns, rows } = this;
     kernel.cellsOfScreen(at.ranges, columns * rows, edge, at.near);
     const near = this.bytes(at.near, columns * rows);
@@ -209,7 +221,16 @@ class ChromaRun {
     const planes = [at.luma, at.blue, at.red] as const;
     const known = [at.distance, at.ranges, at.near] as const;
     const places = [at.subject, at.weight, at.scratch] as const;
-    const seen = kernel.measureSubject(...planes, this.blocksDown, this.stride, ...known, core, edge, ...places);
+    const seen = kernel.measureSubject(
+      ...planes,
+      this.blocksDown,
+      this.stride,
+      ...known,
+      core,
+      edge,
+      strength,
+      ...places,
+    );
     return seen ? at.subject : 0;
   }
 

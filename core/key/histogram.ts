@@ -2,7 +2,7 @@ import { lumaOf } from '../pixels/color.ts';
 import type { Rgba } from '../pixels/raster.ts';
 import { halvedTo } from '../pixels/resample.ts';
 import { blocksOf, cellOf, rgbOf } from './blocks.ts';
-import { findScreenColour, measureScreen, squaredScreenDistance, type Rgb } from './screen.ts';
+import { findScreenColour, measureScreen, meanColour, squaredScreenDistance, strengthOf, type Rgb } from './screen.ts';
 
 /** Shares of the picture's pixels in even steps of what a key looks at, from 0 to `most`. */
 export interface KeyHistogram {
@@ -21,7 +21,7 @@ function counted(values: ArrayLike<number>, most: number): KeyHistogram {
   return { most, shares };
 }
 
-/** Distances to the measured screen, and the screen's colour. */
+/** Distances to the measured screen as the thresholds of a key count them, and the screen's colour. */
 export function distanceHistogram(picture: Rgba, colours: readonly Rgb[]): KeyHistogram & { screen: Rgb } {
   const small = shrunk(picture);
   const samples = colours.length > 0 ? colours : [findScreenColour(small)];
@@ -31,11 +31,13 @@ export function distanceHistogram(picture: Rgba, colours: readonly Rgb[]): KeyHi
 function distances(picture: Rgba, samples: readonly Rgb[]): Float32Array {
   const { width, height, data } = picture;
   const blocks = blocksOf(picture, 'full');
-  const { values } = measureScreen(blocks, samples, 34);
+  const screen = measureScreen(blocks, samples, 34);
+  const { values } = screen;
+  const strength = strengthOf(meanColour(screen));
   return Float32Array.from({ length: width * height }, (_, i) => {
     const o = 4 * cellOf(blocks, (Math.floor(i / width) >> 1) * blocks.width + ((i % width) >> 1));
     const [r, g, b] = rgbOf(values[o]!, values[o + 1]!, values[o + 2]!);
-    return Math.sqrt(squaredScreenDistance(data[i * 4]! - r, data[i * 4 + 1]! - g, data[i * 4 + 2]! - b));
+    return Math.sqrt(squaredScreenDistance(data[i * 4]! - r, data[i * 4 + 1]! - g, data[i * 4 + 2]! - b)) / strength;
   });
 }
 

@@ -52,6 +52,23 @@ describe('chroma key', () => {
     }
   });
 
+  it('sees a subject on a dim screen, where all colours lie near to one another', () => {
+    const inside = ({ alpha }: ReturnType<typeof shotOn>, found: Uint8Array): number =>
+      alpha.data.reduce((sum, a, i) => sum + (a === 255 ? found[i]! : 0), 0) /
+      alpha.data.filter((a) => a === 255).length;
+    for (const light of [1, 0.6]) {
+      const lit = ([r, g, b]: Rgb): Rgb => [r * light, g * light, b * light];
+      const shot = shotOn({
+        screen: lit([44, 176, 74]),
+        subject: lit([60, 132, 124]),
+        noise: 2,
+        unevenness: 0.2,
+        soft: 2,
+      });
+      expect(inside(shot, chromaKey(shot.picture, defaultChroma).alpha.data), `light ${light}`).to.be.greaterThan(245);
+    }
+  });
+
   it('works before plain studio grey', () => {
     const { picture, alpha } = shotOn({ screen: [206, 206, 206], subject: [60, 50, 120], noise: 2, unevenness: 0.15 });
     const keyed = chromaKey(picture, defaultChroma);

@@ -4,7 +4,7 @@ import type { Rgb } from './screen.ts';
 export interface ChromaSettings {
   /** Samples of the screen; found along the borders when empty. */
   colours: readonly Rgb[];
-  /** Distance to the screen up to which a pixel is all screen. */
+  /** Distance to the screen up to which a pixel is all screen; counted on a well lit one, see `strengthOf`. */
   core: number;
   /** Distance from which on it is all subject. */
   edge: number;

@@ -4,7 +4,7 @@ import { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks, type Scene } from '.
 import { coloursOf } from './chroma-colours.ts';
 import { colourSamplingOf } from './colour-sampling.ts';
 import type { ChromaSettings, Keyed } from './keyed.ts';
-import { distanceToScreen, findScreenColour, leastReach, measureScreen } from './screen.ts';
+import { distanceToScreen, findScreenColour, leastReach, measureScreen, meanColour, strengthOf } from './screen.ts';
 import { mostNoise, noiseOf, noiseSteps } from './noise.ts';
 import { measureSubject } from './subject.ts';
 
@@ -15,15 +15,17 @@ import { measureSubject } from './subject.ts';
  * fast where WebAssembly is there, and is tested against this.
  */
 export function chromaKeyPlain(picture: Rgba, settings: ChromaSettings): Keyed {
-  const { core, edge, spill } = settings;
+  const { spill } = settings;
   const sampling = colourSamplingOf(picture);
   const blocks = blocksOf(picture, sampling);
   const colours = settings.colours.length > 0 ? settings.colours : [findScreenColour(smallPicture(blocks))];
-  const screen = measureScreen(blocks, colours, Math.max(edge, leastReach));
+  const screen = measureScreen(blocks, colours, Math.max(settings.edge, leastReach));
+  const strength = strengthOf(meanColour(screen));
+  const [core, edge] = [settings.core * strength, settings.edge * strength];
   const distance = distanceToScreen(blocks, screen);
-  const most = mostNoise(core);
+  const most = mostNoise(settings.core);
   const noise = noiseOf(countDistances(distance, most), most);
-  const subject = measureSubject(blocks, distance, core, edge);
+  const subject = measureSubject(blocks, distance, core, edge, strength);
   const scene: Scene = { blocks, screen, subject, thresholds: { core, edge, noise } };
   const halved = sampling !== 'full';
   const alpha = halved ? alphaOfHalvedColour(picture, scene, coverOfBlocks(scene)) : alphaOfPixels(picture, scene);

@@ -1,6 +1,6 @@
 import { lumaOf } from '../pixels/color.ts';
 import type { Rgba } from '../pixels/raster.ts';
-import { cellOf, type Blocks, cellBlocks } from './blocks.ts';
+import { type Blocks, cellBlocks, cellOf, rgbOf } from './blocks.ts';
 import { addToCell, continued, emptyCells, settle, smoothed, type Cells } from './cells.ts';
 
 /** A colour in bytes. */
@@ -141,6 +141,31 @@ function continuedWhere(
   if (settle(cells, enough)) return continued(cells);
   for (let i = 0; i < cells.weight.length; i++) cells.values.set(fallback, i * 4);
   return cells;
+}
+
+/** Strength of colour from which on a screen is as well lit as thresholds count on; and the most they are lowered below it. */
+const usualStrength = 54;
+const mostLowering = 0.5;
+/** Below this a screen is grey or white and has no strength of colour. */
+const leastStrength = 12;
+
+/**
+ * What a key's thresholds are multiplied by: on a dim or pale screen all colours lie nearer to it than on a strong one.
+ * @param screen its mean colour, bytes  @returns 0.5..1; 1 for a grey or white screen
+ */
+export function strengthOf([r, g, b]: Rgb): number {
+  const luma = lumaOf(r, g, b);
+  const strength = Math.sqrt(squaredOpponentDistance(0, b - luma, r - luma));
+  if (strength < leastStrength) return 1;
+  return Math.max(mostLowering, Math.min(1, strength / usualStrength));
+}
+
+/** A screen is uneven in light, hardly in hue: one colour tells which channels its light is in. */
+export function meanColour({ values }: Cells): Rgb {
+  const sums = [0, 0, 0];
+  for (let o = 0; o < values.length; o += 4) for (let c = 0; c < 3; c++) sums[c]! += values[o + c]!;
+  const count = values.length / 4;
+  return rgbOf(sums[0]! / count, sums[1]! / count, sums[2]! / count);
 }
 
 /** Distance of every block to the screen behind it. */

@@ -20,8 +20,15 @@ const faintWeight = 0.002;
  * The subject's colours near its edge, from the blocks that lie far from the screen's colour; those with others like them all
  * around count most, or the edge's own mixtures would be taken for the subject.
  * @param distance of every block to the screen  @param core,edge distances up to which all is screen, and from which on subject
+ * @param strength of the screen, see `strengthOf`: on a weak one what stands alone has to be farther off to count
  */
-export function measureSubject(blocks: Blocks, distance: Float32Array, core: number, edge: number): SubjectColours {
+export function measureSubject(
+  blocks: Blocks,
+  distance: Float32Array,
+  core: number,
+  edge: number,
+  strength: number,
+): SubjectColours {
   const { width, height } = blocks;
   const columns = Math.ceil(width / cellBlocks);
   const rows = Math.ceil(height / cellBlocks);
@@ -33,7 +40,9 @@ export function measureSubject(blocks: Blocks, distance: Float32Array, core: num
   for (let i = 0; i < cover.length; i++) {
     const cell = cellOf(blocks, i);
     if (cover[i]! < leastCover || !nearScreen[cell]) continue;
-    const weight = faintWeight * cover[i]! ** 12 + (sureAround(cover, i, width, height) ? 1 : 0);
+    const alone = Math.max(0, Math.min(1, (distance[i]! - core / strength) / Math.max(1, (edge - core) / strength)));
+    const weight = faintWeight * alone ** 12 + (sureAround(cover, i, width, height) ? 1 : 0);
+    if (weight === 0) continue;
     addToCell(cells, cell, weight, blocks.luma[i]!, blocks.blue[i]!, blocks.red[i]!);
   }
   const seen = settle(cells, cellBlocks);

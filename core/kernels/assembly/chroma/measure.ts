@@ -209,7 +209,7 @@ export function cellsOfScreen(ranges: usize, count: i32, edge: f32, out: usize):
 
 /**
  * The subject's colours in the cells near the screen, weighted by how sure they are its own, and continued over all cells.
- * @param ranges of the distances in every cell  @param near a byte a cell  @returns whether any of the subject is seen
+ * @param ranges of the distances in every cell  @param near a byte a cell  @param strength of the screen  @returns whether any of the subject is seen
  */
 export function measureSubject(
   luma: usize,
@@ -222,6 +222,7 @@ export function measureSubject(
   near: usize,
   core: f32,
   edge: f32,
+  strength: f32,
   values: usize,
   weight: usize,
   scratch: usize,
@@ -253,7 +254,10 @@ export function measureSubject(
         if (!v128.any_true(some)) continue;
         const least = f32x4.min(f32x4.min(leastOf(at - wide), leastOf(at)), leastOf(at + wide));
         const sure = f32x4.gt(least, f32x4.splat(core + 0.9 * span));
-        const two = f32x4.mul(cover, cover);
+        let alone = f32x4.sub(d, f32x4.splat(core / strength));
+        alone = f32x4.mul(alone, f32x4.splat(1 / max<f32>(1, (edge - core) / strength)));
+        alone = f32x4.min(f32x4.splat(1), f32x4.max(f32x4.splat(0), alone));
+        const two = f32x4.mul(alone, alone);
         const four = f32x4.mul(two, two);
         let w = f32x4.mul(f32x4.mul(f32x4.mul(four, four), four), f32x4.splat(0.002));
         w = v128.and(some, f32x4.add(w, v128.and(sure, f32x4.splat(1))));
