@@ -5,7 +5,7 @@ import { blocksOf, cellOf, rgbOf } from './blocks.ts';
 import { chromaKey } from './chroma.ts';
 import { defaultChroma } from './keyed.ts';
 import { lumaKey, unveil } from './light.ts';
-import { findScreenColour, measureScreen, screenDistance, type Rgb } from './screen.ts';
+import { findScreenColour, measureScreen, screenDistance, strengthOf, type Rgb } from './screen.ts';
 import { hueOf, takeSpill } from './spill.ts';
 import { binary, difference, shotOn, throughJpeg } from './test-screens.ts';
 
@@ -56,17 +56,19 @@ describe('chroma key', () => {
     const inside = ({ alpha }: ReturnType<typeof shotOn>, found: Uint8Array): number =>
       alpha.data.reduce((sum, a, i) => sum + (a === 255 ? found[i]! : 0), 0) /
       alpha.data.filter((a) => a === 255).length;
-    for (const light of [1, 0.6]) {
+    for (const light of [1, 0.5]) {
       const lit = ([r, g, b]: Rgb): Rgb => [r * light, g * light, b * light];
-      const shot = shotOn({
-        screen: lit([44, 176, 74]),
-        subject: lit([60, 132, 124]),
-        noise: 2,
-        unevenness: 0.2,
-        soft: 2,
-      });
+      const colours = { screen: lit([44, 176, 74]), subject: lit([70, 124, 118]) };
+      const shot = shotOn({ ...colours, noise: 2, unevenness: 0.1, soft: 2 });
       expect(inside(shot, chromaKey(shot.picture, defaultChroma).alpha.data), `light ${light}`).to.be.greaterThan(245);
     }
+  });
+
+  it('counts thresholds on the strength of the screen, never above a well lit one, and not at all on grey', () => {
+    expect(strengthOf([44, 176, 74])).to.equal(1);
+    expect(strengthOf([200, 202, 198])).to.equal(1);
+    expect(strengthOf([36, 108, 48]) / strengthOf([27, 81, 36])).to.be.closeTo(4 / 3, 1e-6);
+    expect(strengthOf([10, 44, 18])).to.equal(0.5);
   });
 
   it('works before plain studio grey', () => {
