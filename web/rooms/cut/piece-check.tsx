@@ -13,7 +13,7 @@ const names: Record<CutFinding['kind'], string> = {
   hole: 'Hole',
   speck: 'Speck',
   frame: 'Leftover at the frame',
-  fringe: 'Ground on the edge',
+  fringe: 'Fringe',
 };
 
 /** Finds holes, specks, leftovers and fringes before they are seen moving; each is mended or left, one by one. */
