@@ -117,6 +117,9 @@ export class CutSession {
     const warm =
       this.previous !== null && this.previous.answer === request.answer && sameBox(this.previous.box, request.box);
     const before = warm && coarse.mask ? coarse.mask : null;
+    const known = this.levels[0]!.mask;
+    if (warm && known && sameStrokes(strokesOf(this.previous), strokesOf(request)))
+      return { mask: known, changed: null };
     const seeds = this.seedsAt(this.levels.length - 1, request, wholeOf(coarse.picture), coarse.picture);
     const { mask, colours } = this.solveCoarse(request, seeds, before);
     const dirty = before ? this.dirtyCells(before, mask, request) : null;
@@ -217,11 +220,11 @@ export class CutSession {
   private dirtyCells(before: Bytes, after: Bytes, request: SubjectRequest): Bytes {
     const changed = makeBytes(before.width, before.height);
     for (let i = 0; i < changed.data.length; i++) changed.data[i] = before.data[i] !== after.data[i] ? 1 : 0;
-    const known = new Set<Stroke>([...(this.previous?.keep ?? []), ...(this.previous?.drop ?? [])]);
-    const now = new Set<Stroke>([...request.keep, ...request.drop]);
+    const known = strokesOf(this.previous);
+    const now = strokesOf(request);
     const scale = before.width / this.levels[0]!.picture.width;
-    for (const stroke of now) if (!known.has(stroke)) drawStroke(changed, stroke, 1, scale);
-    for (const stroke of known) if (!now.has(stroke)) drawStroke(changed, stroke, 1, scale);
+    for (const [key, stroke] of now) if (!known.has(key)) drawStroke(changed, stroke, 1, scale);
+    for (const [key, stroke] of known) if (!now.has(key)) drawStroke(changed, stroke, 1, scale);
     return boundsOf(changed) ? dilate(changed, 3) : changed;
   }
 
@@ -261,6 +264,17 @@ export class CutSession {
     }
   }
 }
+
+/** All strokes of a request by what they say: between threads, equal ones are never the same object. */
+function strokesOf(request: SubjectRequest | null): Map<string, Stroke> {
+  const found = new Map<string, Stroke>();
+  for (const kind of ['keep', 'drop'] as const)
+    for (const stroke of request?.[kind] ?? []) found.set(`${kind} ${JSON.stringify(stroke)}`, stroke);
+  return found;
+}
+
+const sameStrokes = (a: Map<string, Stroke>, b: Map<string, Stroke>): boolean =>
+  a.size === b.size && [...a.keys()].every((key) => b.has(key));
 
 const wholeOf = ({ width, height }: { width: number; height: number }): Rect => ({ x: 0, y: 0, width, height });
 const copyOf = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.slice() });
