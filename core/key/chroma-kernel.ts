@@ -43,7 +43,6 @@ interface ChromaExports extends Kernel {
   coverOfBlocks(...numbers: number[]): void;
   alphaOfPixels(picture: number, alpha: number): void;
   alphaOfHalvedColour(picture: number, cover: number, alpha: number, solid: number): void;
-  describeColours(...numbers: number[]): void;
   describeSpill(amount: number, high: number, middle: number, low: number, single: boolean): void;
   coloursOf(picture: number, alpha: number, solid: number, out: number): void;
 }
@@ -103,16 +102,15 @@ class ChromaRun {
     const noise = this.measureNoise(mostNoise(settings.core));
     const subject = this.measureSubject(core, edge, strength);
     const size = [this.blocksAcross, this.blocksDown, this.stride] as const;
-    kernel.describe(...size, at.screen, subject, at.near, at.mixture, core, edge, noise);
+    kernel.describe(...size, ...planes, at.screen, subject, at.near, at.mixture, core, edge, noise);
     const halved = sampling !== 'full';
     if (halved) {
       this.fill(at.solid, (this.stride + 8) * (this.blocksDown + 2), 1);
-      kernel.coverOfBlocks(...planes, at.ranges, at.distance, at.scratch);
+      kernel.coverOfBlocks(at.ranges, at.distance, at.scratch);
       kernel.alphaOfHalvedColour(at.picture, at.distance, at.alpha, at.solid);
     } else {
       kernel.alphaOfPixels(at.picture, at.alpha);
     }
-    kernel.describeColours(...size, ...planes, at.screen, subject, at.mixture);
     const hue = hueOf(mean);
     kernel.describeSpill(hue ? spill : 0, hue?.high ?? 0, hue?.middle ?? 1, hue?.low ?? 2, hue?.single ?? true);
     kernel.coloursOf(at.picture, at.alpha, halved ? at.solid : 0, at.colours);

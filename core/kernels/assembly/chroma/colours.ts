@@ -1,18 +1,7 @@
+import { blockHeight, bluePlane, mixture, redPlane, screen, side, stride, subject } from './frame';
 import { bytesOf, everyBlue, everyGreen, everyRed, everySecond } from './pixels';
 import { greenOf, lumaOf } from './vectors';
 
-const side = 4;
-
-/** What a step needs to know of the picture; written once a frame by `describeColours`. */
-let blockWidth: i32 = 0;
-let blockHeight: i32 = 0;
-let stride: i32 = 0;
-let luma: usize = 0;
-let blue: usize = 0;
-let red: usize = 0;
-let screen: usize = 0;
-/** The screen's where nothing of the subject is seen. */
-let subject: usize = 0;
 /** The channels of the screen's light: 0 red, 1 green, 2 blue, strongest first. */
 let high: i32 = 0;
 let middle: i32 = 0;
@@ -21,31 +10,6 @@ let low: i32 = 0;
 let single: bool = true;
 /** Share of the screen's hue that is taken off; 0 for screens without hue too. */
 let spill: f32 = 0;
-/** What a cell and those around it hold, as `coverOfBlocks` found it. */
-let mixture: usize = 0;
-
-export function describeColours(
-  width: i32,
-  height: i32,
-  rowBlocks: i32,
-  lumaPlane: usize,
-  bluePlane: usize,
-  redPlane: usize,
-  screenCells: usize,
-  subjectCells: usize,
-  mixtureCells: usize,
-): void {
-  blockWidth = width;
-  blockHeight = height;
-  stride = rowBlocks;
-  luma = lumaPlane;
-  blue = bluePlane;
-  red = redPlane;
-  screen = screenCells;
-  subject = subjectCells == 0 ? screenCells : subjectCells;
-  mixture = mixtureCells;
-}
-
 export function describeSpill(amount: f32, highest: i32, second: i32, lowest: i32, inOneChannel: bool): void {
   spill = amount;
   high = highest;
@@ -154,9 +118,9 @@ function solved(pixels: v128, a: v128, by: i32, cx: i32, cover: v128, halved: bo
   if (halved) {
     const i = <usize>((by * stride + cx * side) * 4);
     const some = f32x4.max(f32x4.splat(0.1), cover);
-    const ownBlue = f32x4.add(sb, f32x4.div(f32x4.sub(v128.load(blue + i), sb), some));
-    const ownRed = f32x4.add(sr, f32x4.div(f32x4.sub(v128.load(red + i), sr), some));
-    const known = subject + cell;
+    const ownBlue = f32x4.add(sb, f32x4.div(f32x4.sub(v128.load(bluePlane + i), sb), some));
+    const ownRed = f32x4.add(sr, f32x4.div(f32x4.sub(v128.load(redPlane + i), sr), some));
+    const known = (subject == 0 ? screen : subject) + cell;
     l = towards(v128.load32_splat(known), ownLuma, a);
     u = towards(v128.load32_splat(known + 4), ownBlue, cover);
     v = towards(v128.load32_splat(known + 8), ownRed, cover);

@@ -1,5 +1,6 @@
 export { blocksOf } from './blocks';
-export { coloursOf, describeColours, describeSpill } from './colours';
+export { coloursOf, describeSpill } from './colours';
+export { describe } from './frame';
 export {
   cellsOfScreen,
   countDistances,
@@ -10,11 +11,11 @@ export {
   sumCells,
 } from './measure';
 export { tracesAcross, tracesDown } from './sampling';
-export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks, describe } from './solve';
+export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks } from './solve';
 
 /** Makes memory reach up to `bytes`. */
 export function reserve(bytes: usize): void {
-  const pages = <i32>((bytes + 0xffff) >> 16);
+  const pages = <i32>(bytes >> 16) + ((bytes & 0xffff) != 0 ? 1 : 0);
   const missing = pages - memory.size();
   if (missing > 0 && memory.grow(missing) < 0) unreachable();
 }

@@ -1,8 +1,7 @@
 import { continueCells, settle, smoothCells } from './cells';
+import { side } from './frame';
 import { firstLanes, squaredDistance, sumOf, sumsOf } from './vectors';
 
-/** Blocks along a side of a cell: as many as there are floats in a vector. */
-const side = 4;
 /** A distance beyond all others: there is no block. */
 export const nowhere: f32 = 1e9;
 

@@ -1,45 +1,21 @@
+import {
+  blockHeight,
+  blockWidth,
+  bluePlane,
+  core,
+  edge,
+  lumaPlane,
+  mixture,
+  nearScreen,
+  noise,
+  redPlane,
+  screen,
+  side,
+  stride,
+  subject,
+} from './frame';
 import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
 import { clamped, greenOf, lumaOf, squaredDistance } from './vectors';
-
-const side = 4;
-
-/** Everything a step needs to know of the picture; written once a frame by `describe`. */
-let blockWidth: i32 = 0;
-let blockHeight: i32 = 0;
-let stride: i32 = 0;
-let screen: usize = 0;
-/** 0 where nothing of the subject is seen. */
-let subject: usize = 0;
-let nearScreen: usize = 0;
-/** A byte a cell, once covers are known: what it and the cells around it hold, 1 some of the subject, 2 some of the screen. */
-let mixture: usize = 0;
-let core: f32 = 0;
-let edge: f32 = 0;
-let noise: f32 = 0;
-
-export function describe(
-  width: i32,
-  height: i32,
-  rowBlocks: i32,
-  screenCells: usize,
-  subjectCells: usize,
-  nearCells: usize,
-  mixtureCells: usize,
-  coreDistance: f32,
-  edgeDistance: f32,
-  noiseDistance: f32,
-): void {
-  blockWidth = width;
-  blockHeight = height;
-  stride = rowBlocks;
-  screen = screenCells;
-  subject = subjectCells;
-  nearScreen = nearCells;
-  mixture = mixtureCells;
-  core = coreDistance;
-  edge = edgeDistance;
-  noise = noiseDistance;
-}
 
 // @ts-ignore: decorator
 @inline
@@ -106,14 +82,7 @@ function cellOf(by: i32, cx: i32): usize {
  * How much of every block is subject, in a plane with margins in which the outermost blocks are repeated.
  * @param ranges of the distances in every cell  @param out distances to the screen, which become covers  @param scratch a byte a cell
  */
-export function coverOfBlocks(
-  luma: usize,
-  blue: usize,
-  red: usize,
-  ranges: usize,
-  out: usize,
-  scratch: usize,
-): void {
+export function coverOfBlocks(ranges: usize, out: usize, scratch: usize): void {
   const wide = <usize>((stride + 2 * side) * 4);
   const columns = stride / side;
   const rows = (blockHeight + side - 1) / side;
@@ -133,7 +102,7 @@ export function coverOfBlocks(
           const distance = v128.load(at);
           if (alone) share = byThresholds(distance);
           else if (v128.any_true(f32x4.gt(distance, f32x4.splat(noise))))
-            share = shareOf(cell, v128.load(luma + i), v128.load(blue + i), v128.load(red + i));
+            share = shareOf(cell, v128.load(lumaPlane + i), v128.load(bluePlane + i), v128.load(redPlane + i));
           most = f32x4.max(most, share);
           least = f32x4.min(least, share);
         }
