@@ -14,15 +14,36 @@ export interface Scene {
   thresholds: Thresholds;
 }
 
+/** Least cover of a block and all around it from which on it begins to be, and is, the inside of the subject. */
+const [insideFrom, insideAt] = [0.65, 0.9];
+
+/**
+ * How far each block lies inside the subject, 0..1. What is nearly solid with nothing but nearly solid around it is no edge: a
+ * patch of the subject that is a little like the screen, or mirrors it, and would show as a stain.
+ */
+export function insideOf({ blocks: { width, height } }: Scene, cover: Float32Array): Float32Array {
+  return Float32Array.from(cover, (_, i) => {
+    const [bx, by] = [i % width, (i / width) | 0];
+    let least = 1;
+    for (let y = Math.max(0, by - 1); y <= Math.min(height - 1, by + 1); y++)
+      for (let x = Math.max(0, bx - 1); x <= Math.min(width - 1, bx + 1); x++)
+        least = Math.min(least, cover[y * width + x]!);
+    return clamped((least - insideFrom) / (insideAt - insideFrom));
+  });
+}
+
+const solidified = (share: number, inside: number): number => share + (1 - share) * inside;
+
 /** Alpha 0..255 of a picture whose colour is there for every pixel: each is solved from its own colour. */
-export function alphaOfPixels(picture: Rgba, scene: Scene): Bytes {
+export function alphaOfPixels(picture: Rgba, scene: Scene, cover: Float32Array): Bytes {
   const { width, height, data } = picture;
   const alpha = makeBytes(width, height);
+  const inside = insideOf(scene, cover);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
-      const cell = cellOf(scene.blocks, (y >> 1) * scene.blocks.width + (x >> 1));
-      const share = shareAt(scene, cell, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-      alpha.data[i] = Math.round(share * 255);
+      const block = (y >> 1) * scene.blocks.width + (x >> 1);
+      const share = shareAt(scene, cellOf(scene.blocks, block), data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+      alpha.data[i] = Math.round(solidified(share, inside[block]!) * 255);
     }
   }
   return alpha;
@@ -65,6 +86,7 @@ export function alphaOfHalvedColour(picture: Rgba, scene: Scene, cover: Float32A
   const { blocks } = scene;
   const alpha = makeBytes(width, height);
   const course = new Float64Array(4);
+  const inside = insideOf(scene, cover);
   for (let by = 0, i = 0; by < blocks.height; by++) {
     for (let bx = 0; bx < blocks.width; bx++, i++) {
       courseAround(cover, blocks.width, blocks.height, bx, by, course);
@@ -74,7 +96,7 @@ export function alphaOfHalvedColour(picture: Rgba, scene: Scene, cover: Float32A
       for (let k = 0; k < 4; k++) {
         const [x, y] = [bx * 2 + (k & 1), by * 2 + (k >> 1)];
         const share = least < 0.999 ? clamped((course[k]! - spreadBelow) / (spreadAbove - spreadBelow)) : 1;
-        if (x < width && y < height) alpha.data[y * width + x] = Math.round(share * 255);
+        if (x < width && y < height) alpha.data[y * width + x] = Math.round(solidified(share, inside[i]!) * 255);
       }
     }
   }

@@ -25,7 +25,7 @@ import {
   type Rgb,
 } from './screen.ts';
 import { hueOf } from './spill.ts';
-import { grown, mixingReach } from './subject.ts';
+import { deepReach, grown, mixingReach } from './subject.ts';
 
 /** What the kernel in core/kernels/assembly/chroma exports; addresses are numbers. */
 interface ChromaExports extends Kernel {
@@ -38,10 +38,12 @@ interface ChromaExports extends Kernel {
   distanceToScreen(...numbers: number[]): void;
   countDistances(...numbers: number[]): number;
   measureSubject(...numbers: number[]): number;
+  measureDeep(...numbers: number[]): number;
+  preferDeep(colours: number, deep: number, screen: number, count: number): void;
   describe(...numbers: number[]): void;
   cellsOfScreen(ranges: number, count: number, edge: number, out: number): void;
   coverOfBlocks(...numbers: number[]): void;
-  alphaOfPixels(picture: number, alpha: number): void;
+  alphaOfPixels(picture: number, cover: number, alpha: number): void;
   alphaOfHalvedColour(picture: number, cover: number, alpha: number, solid: number): void;
   describeSpill(amount: number, high: number, middle: number, low: number, single: boolean): void;
   coloursOf(picture: number, alpha: number, solid: number, out: number): void;
@@ -104,12 +106,12 @@ class ChromaRun {
     const size = [this.blocksAcross, this.blocksDown, this.stride] as const;
     kernel.describe(...size, ...planes, at.screen, subject, at.near, at.mixture, core, edge, noise);
     const halved = sampling !== 'full';
+    kernel.coverOfBlocks(at.ranges, at.distance, at.scratch);
     if (halved) {
       this.fill(at.solid, (this.stride + 8) * (this.blocksDown + 2), 1);
-      kernel.coverOfBlocks(at.ranges, at.distance, at.scratch);
       kernel.alphaOfHalvedColour(at.picture, at.distance, at.alpha, at.solid);
     } else {
-      kernel.alphaOfPixels(at.picture, at.alpha);
+      kernel.alphaOfPixels(at.picture, at.distance, at.alpha);
     }
     const hue = hueOf(mean);
     kernel.describeSpill(hue ? spill : 0, hue?.high ?? 0, hue?.middle ?? 1, hue?.low ?? 2, hue?.single ?? true);
@@ -229,7 +231,14 @@ class ChromaRun {
       strength,
       ...places,
     );
-    return seen ? at.subject : 0;
+    this.bytes(at.wanted, columns * rows).set(grown(this.bytes(at.near, columns * rows), columns, rows, deepReach));
+    const deeper = [at.distance, at.near, at.wanted] as const;
+    const deepPlaces = [at.deep, at.weight, at.scratch] as const;
+    if (!kernel.measureDeep(...planes, this.blocksDown, this.stride, ...deeper, edge, ...deepPlaces))
+      return seen ? at.subject : 0;
+    if (!seen) return at.deep;
+    kernel.preferDeep(at.subject, at.deep, at.screen, columns * rows);
+    return at.subject;
   }
 
   private meanScreen(): Rgb {
@@ -281,8 +290,10 @@ function layOut(kernel: ChromaExports, wide: number, high: number, cells: number
     samples: layout.take(mostSamples * 16),
     screen: layout.take(cells * 16),
     subject: layout.take(cells * 16),
+    deep: layout.take(cells * 16),
     weight: layout.take(cells * 4),
     near: layout.take(cells),
+    wanted: layout.take(cells),
     ranges: layout.take(cells * 8),
     mixture: layout.take(cells),
     // Coarser cells of all sizes, or a copy of all cells while they are smoothed.

@@ -10,6 +10,7 @@ import { hueOf, takeSpill } from './spill.ts';
 import { binary, difference, shotOn, throughJpeg } from './test-screens.ts';
 
 const [width, height] = [240, 180];
+const large = { width: 480, height: 360 };
 
 describe('chroma key', () => {
   const green: Rgb = [40, 190, 70];
@@ -69,6 +70,30 @@ describe('chroma key', () => {
     expect(strengthOf([200, 202, 198])).to.equal(1);
     expect(strengthOf([36, 108, 48]) / strengthOf([27, 81, 36])).to.be.closeTo(4 / 3, 1e-6);
     expect(strengthOf([10, 44, 18])).to.equal(0.5);
+  });
+
+  it('shows no stain where the subject mirrors the screen', () => {
+    const subject: Rgb = [190, 188, 184];
+    const shot = shotOn({ screen: green, subject, noise: 2, soft: 2 });
+    for (let y = 100; y < 112; y++) {
+      for (let x = 130; x < 142; x++) {
+        const stained = subject.map((v, c) => 0.84 * v + 0.16 * green[c]!);
+        shot.picture.data.set(stained, (y * width + x) * 4);
+      }
+    }
+    const { alpha } = chromaKey(shot.picture, defaultChroma);
+    for (let y = 102; y < 110; y++)
+      for (let x = 132; x < 140; x++) expect(alpha.data[y * width + x], `${x} ${y}`).to.be.at.least(240);
+  });
+
+  it('keeps edges that are blurred by the lens or by moving as soft as they are', async () => {
+    for (const soft of [8, 14, 26]) {
+      const { picture, alpha } = shotOn({ ...large, screen: green, subject: [190, 188, 184], noise: 2, soft });
+      for (const taken of [picture, await throughJpeg(picture, 90, '4:2:0')]) {
+        const found = chromaKey(taken, defaultChroma).alpha;
+        expect(difference(found, alpha) / difference(binary(alpha), alpha), `${soft} pixels`).to.be.lessThan(0.25);
+      }
+    }
   });
 
   it('works before plain studio grey', () => {

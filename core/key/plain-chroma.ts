@@ -25,10 +25,11 @@ export function chromaKeyPlain(picture: Rgba, settings: ChromaSettings): Keyed {
   const distance = distanceToScreen(blocks, screen);
   const most = mostNoise(settings.core);
   const noise = noiseOf(countDistances(distance, most), most);
-  const subject = measureSubject(blocks, distance, core, edge, strength);
+  const subject = measureSubject(blocks, distance, core, edge, strength, screen);
   const scene: Scene = { blocks, screen, subject, thresholds: { core, edge, noise } };
   const halved = sampling !== 'full';
-  const alpha = halved ? alphaOfHalvedColour(picture, scene, coverOfBlocks(scene)) : alphaOfPixels(picture, scene);
+  const cover = coverOfBlocks(scene);
+  const alpha = halved ? alphaOfHalvedColour(picture, scene, cover) : alphaOfPixels(picture, scene, cover);
   return { alpha, colours: coloursOf(picture, alpha, scene, halved, spill) };
 }
 

@@ -1,4 +1,4 @@
-import { cellBlocks, cellOf, type Blocks } from './blocks.ts';
+import { cellBlocks, cellOf, rgbOf, type Blocks } from './blocks.ts';
 import { addToCell, continued, emptyCells, settle, type Cells } from './cells.ts';
 
 /** What is known of the subject before its edge is solved. */
@@ -20,7 +20,7 @@ const faintWeight = 0.002;
  * The subject's colours near its edge, from the blocks that lie far from the screen's colour; those with others like them all
  * around count most, or the edge's own mixtures would be taken for the subject.
  * @param distance of every block to the screen  @param core,edge distances up to which all is screen, and from which on subject
- * @param strength of the screen, see `strengthOf`: on a weak one what stands alone has to be farther off to count
+ * @param screenColours of every cell  @param strength of the screen, see `strengthOf`: on a weak one what stands alone has to be farther off to count
  */
 export function measureSubject(
   blocks: Blocks,
@@ -28,6 +28,7 @@ export function measureSubject(
   core: number,
   edge: number,
   strength: number,
+  screenColours: Cells,
 ): SubjectColours {
   const { width, height } = blocks;
   const columns = Math.ceil(width / cellBlocks);
@@ -46,7 +47,52 @@ export function measureSubject(
     addToCell(cells, cell, weight, blocks.luma[i]!, blocks.blue[i]!, blocks.red[i]!);
   }
   const seen = settle(cells, cellBlocks);
-  return { colours: seen ? continued(cells) : null, nearScreen };
+  const deep = deepColours(blocks, distance, edge, nearScreen);
+  const colours = seen ? continued(cells) : deep;
+  if (colours && deep) preferDeep(colours, deep, screenColours);
+  return { colours, nearScreen };
+}
+
+/** Cells further in than a colour can be mixed from which the subject's own colour is taken. */
+export const deepReach = 4;
+
+/** The subject's colours where it lies too deep for any to be mixed with the screen, continued towards its edge. */
+function deepColours(blocks: Blocks, distance: Float32Array, edge: number, near: Uint8Array): Cells | null {
+  const columns = Math.ceil(blocks.width / cellBlocks);
+  const cells = emptyCells(columns, near.length / columns);
+  const wanted = grown(near, columns, near.length / columns, deepReach);
+  for (let i = 0; i < distance.length; i++) {
+    const cell = cellOf(blocks, i);
+    if (near[cell] || !wanted[cell] || distance[i]! < edge) continue;
+    addToCell(cells, cell, 1, blocks.luma[i]!, blocks.blue[i]!, blocks.red[i]!);
+  }
+  return settle(cells, cellBlocks) ? continued(cells) : null;
+}
+
+/** How far a colour near the edge may lie beside the way from the screen to a deeper one and still be a mixture, bytes. */
+const besideTheWay = 10;
+
+/**
+ * A colour near the edge that lies on the way from the screen to the colour deeper in is no colour of the subject, but a wide
+ * blurred edge, and gives way to the deeper one, in place. One that lies beside it, or beyond, is a part of its own.
+ */
+function preferDeep(colours: Cells, deep: Cells, screen: Cells): void {
+  for (let o = 0; o < colours.values.length; o += 4) {
+    const at = ({ values }: Cells): [number, number, number] => rgbOf(values[o]!, values[o + 1]!, values[o + 2]!);
+    const [behind, near, far] = [at(screen), at(colours), at(deep)];
+    let [square, along, length] = [0, 0, 0];
+    for (let c = 0; c < 3; c++) {
+      const [p, w] = [near[c]! - behind[c]!, far[c]! - behind[c]!];
+      square += p * p;
+      along += p * w;
+      length += w * w;
+    }
+    const share = along / Math.max(1, length);
+    const beside = Math.sqrt(Math.max(0, square - share * share * length));
+    const own = share >= 1 || share <= 0 ? 1 : Math.max(0, Math.min(1, (beside - besideTheWay) / besideTheWay));
+    for (let c = 0; c < 4; c++)
+      colours.values[o + c] = deep.values[o + c]! + own * (colours.values[o + c]! - deep.values[o + c]!);
+  }
 }
 
 function sureAround(cover: Float32Array, i: number, width: number, height: number): boolean {

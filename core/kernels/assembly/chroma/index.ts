@@ -5,8 +5,10 @@ export {
   cellsOfScreen,
   countDistances,
   distanceToScreen,
+  measureDeep,
   measureScreen,
   measureSubject,
+  preferDeep,
   smoothScreen,
   sumCells,
 } from './measure';

@@ -131,20 +131,51 @@ export function coverOfBlocks(ranges: usize, out: usize, scratch: usize): void {
   }
 }
 
-/** Alpha of a picture with colour for every pixel. @param alpha a byte a pixel, rows of 2 * stride */
-export function alphaOfPixels(picture: usize, alpha: usize): void {
+/**
+ * Alpha of a picture with colour for every pixel.
+ * @param cover with margins, from `coverOfBlocks`  @param alpha a byte a pixel, rows of 2 * stride
+ */
+export function alphaOfPixels(picture: usize, cover: usize, alpha: usize): void {
   const rowBytes = <usize>(stride * 8);
+  const wide = <usize>((stride + 2 * side) * 4);
   for (let by = 0; by < blockHeight; by++) {
     for (let cx = 0; cx < stride / side; cx++) {
       const cell = cellOf(by, cx);
+      const inside = insideBy(leastAround(cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4), wide));
       for (let v = 0; v < 2; v++) {
         const at = picture + <usize>(2 * by + v) * rowBytes + <usize>(cx * 32);
-        const even = shareOfPixels(cell, everySecond(at, 0));
-        const odd = shareOfPixels(cell, everySecond(at, 1));
+        const even = solidified(shareOfPixels(cell, everySecond(at, 0)), inside);
+        const odd = solidified(shareOfPixels(cell, everySecond(at, 1)), inside);
         storeAlpha(alpha + <usize>((2 * by + v) * stride * 2 + cx * 8), even, odd);
       }
     }
   }
+}
+
+/** The least of each block and those around it. */
+// @ts-ignore: decorator
+@inline
+function leastAround(at: usize, wide: usize): v128 {
+  return f32x4.min(f32x4.min(leastOfRow(at - wide), leastOfRow(at)), leastOfRow(at + wide));
+}
+
+// @ts-ignore: decorator
+@inline
+function leastOfRow(at: usize): v128 {
+  return f32x4.min(f32x4.min(v128.load(at - 4), v128.load(at)), v128.load(at + 4));
+}
+
+/** How far blocks lie inside the subject, from the least cover around them. */
+// @ts-ignore: decorator
+@inline
+function insideBy(least: v128): v128 {
+  return clamped(f32x4.mul(f32x4.sub(least, f32x4.splat(0.65)), f32x4.splat(1.0 / 0.25)));
+}
+
+// @ts-ignore: decorator
+@inline
+function solidified(share: v128, inside: v128): v128 {
+  return f32x4.add(share, f32x4.mul(f32x4.sub(f32x4.splat(1), share), inside));
 }
 
 // @ts-ignore: decorator
@@ -263,10 +294,11 @@ function alphaOfUnit(picture: usize, at: usize, wide: usize, by: i32, cx: i32, a
     lowRight = clamped(lowRight);
     moved = f32x4.sub(wanted, meanOf(topLeft, topRight, lowLeft, lowRight));
   }
-  topLeft = v128.bitselect(one, v128.andnot(snapped(topLeft), none), all);
-  topRight = v128.bitselect(one, v128.andnot(snapped(topRight), none), all);
-  lowLeft = v128.bitselect(one, v128.andnot(snapped(lowLeft), none), all);
-  lowRight = v128.bitselect(one, v128.andnot(snapped(lowRight), none), all);
+  const inside = insideBy(leastAround(at, wide));
+  topLeft = v128.bitselect(one, v128.andnot(solidified(snapped(topLeft), inside), none), all);
+  topRight = v128.bitselect(one, v128.andnot(solidified(snapped(topRight), inside), none), all);
+  lowLeft = v128.bitselect(one, v128.andnot(solidified(snapped(lowLeft), inside), none), all);
+  lowRight = v128.bitselect(one, v128.andnot(solidified(snapped(lowRight), inside), none), all);
   storeAlpha(row, topLeft, topRight);
   storeAlpha(row + <usize>(2 * stride), lowLeft, lowRight);
   const low = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
