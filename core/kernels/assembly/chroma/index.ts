@@ -1,17 +1,8 @@
 export { blocksOf } from './blocks';
 export { coloursOf, describeSpill } from './colours';
 export { describe } from './frame';
-export {
-  cellsOfScreen,
-  countDistances,
-  distanceToScreen,
-  measureDeep,
-  measureScreen,
-  measureSubject,
-  preferDeep,
-  smoothScreen,
-  sumCells,
-} from './measure';
+export { countDistances, distanceToScreen, measureScreen, smoothScreen, sumCells } from './screen';
+export { cellsOfScreen, measureDeep, measureSubject, preferDeep } from './subject';
 export { tracesAcross, tracesDown } from './sampling';
 export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks } from './solve';
 
