@@ -40,7 +40,8 @@ interface ChromaExports extends Kernel {
   measureSubject(...numbers: number[]): number;
   measureDeep(...numbers: number[]): number;
   preferDeep(colours: number, deep: number, screen: number, count: number): void;
-  describe(...numbers: number[]): void;
+  describeBlocks(...numbers: number[]): void;
+  describeScene(...numbers: number[]): void;
   cellsOfScreen(ranges: number, count: number, edge: number, out: number): void;
   coverOfBlocks(...numbers: number[]): void;
   alphaOfPixels(picture: number, cover: number, alpha: number): void;
@@ -96,6 +97,7 @@ class ChromaRun {
     const sampling = this.colourSampling();
     const planes = [at.luma, at.blue, at.red] as const;
     kernel.blocksOf(at.picture, this.wide, this.high, sampling === 'blended', at.rows, ...planes);
+    kernel.describeBlocks(this.blocksAcross, this.blocksDown, this.stride, ...planes);
     const samples = colours.length > 0 ? colours : [findScreenColour(this.smallPicture())];
     this.measureScreen(samples, Math.max(settings.edge, leastReach));
     const mean = this.meanScreen();
@@ -103,8 +105,7 @@ class ChromaRun {
     const [core, edge] = [settings.core * strength, settings.edge * strength];
     const noise = this.measureNoise(mostNoise(settings.core));
     const subject = this.measureSubject(core, edge, strength);
-    const size = [this.blocksAcross, this.blocksDown, this.stride] as const;
-    kernel.describe(...size, ...planes, at.screen, subject, at.near, at.mixture, core, edge, noise);
+    kernel.describeScene(at.screen, subject, at.near, at.mixture, core, edge, noise);
     const halved = sampling !== 'full';
     kernel.coverOfBlocks(at.ranges, at.distance, at.scratch);
     if (halved) {
@@ -168,8 +169,7 @@ class ChromaRun {
   private smallPicture(): Rgba {
     const { at, columns, rows } = this;
     this.fill(at.subject, columns * rows * 16, 0);
-    const size = [this.blocksAcross, this.blocksDown, this.stride] as const;
-    this.kernel.sumCells(at.luma, at.blue, at.red, ...size, rimOf(columns, rows), at.subject);
+    this.kernel.sumCells(rimOf(columns, rows), at.subject);
     const sums = this.floats(at.subject, columns * rows * 4);
     const small = makeRgba(columns, rows);
     for (let o = 0; o < sums.length; o += 4) {
@@ -191,24 +191,22 @@ class ChromaRun {
       return [luma, b - luma, r - luma, 0];
     });
     this.floats(at.samples, colours.length * 4).set(colours.flat());
-    const size = [this.blocksAcross, this.blocksDown, this.stride] as const;
     screenPasses.forEach(({ every, enough, share }, pass) => {
       const reach = pass === 0 ? within : reachOf(share, within);
       const count = pass === 0 ? colours.length : 0;
       const places = [at.screen, at.weight, at.scratch] as const;
-      const planes = [at.luma, at.blue, at.red] as const;
-      if (kernel.measureScreen(...planes, ...size, at.samples, count, reach, enough, every, ...places)) return;
+      if (kernel.measureScreen(at.samples, count, reach, enough, every, ...places)) return;
       const cells = this.floats(at.screen, columns * rows * 4);
       for (let o = 0; o < cells.length; o += 4) cells.set(colours[0]!, o);
     });
     kernel.smoothScreen(at.screen, columns, rows, screenSmoothings, at.scratch);
-    kernel.distanceToScreen(at.luma, at.blue, at.red, ...size, at.screen, at.distance, at.ranges);
+    kernel.distanceToScreen(at.screen, at.distance, at.ranges);
   }
 
   private measureNoise(most: number): number {
     const { at } = this;
     this.fill(at.counts, noiseSteps * 4, 0);
-    this.kernel.countDistances(at.distance, this.blocksAcross, this.blocksDown, this.stride, most, at.counts);
+    this.kernel.countDistances(at.distance, most, at.counts);
     return noiseOf(new Uint32Array(this.kernel.memory.buffer, at.counts, noiseSteps).slice(), most);
   }
 
@@ -218,23 +216,10 @@ class ChromaRun {
     kernel.cellsOfScreen(at.ranges, columns * rows, edge, at.near);
     const near = this.bytes(at.near, columns * rows);
     near.set(grown(near, columns, rows, mixingReach));
-    const planes = [at.luma, at.blue, at.red] as const;
     const known = [at.distance, at.ranges, at.near] as const;
-    const places = [at.subject, at.weight, at.scratch] as const;
-    const seen = kernel.measureSubject(
-      ...planes,
-      this.blocksDown,
-      this.stride,
-      ...known,
-      core,
-      edge,
-      strength,
-      ...places,
-    );
-    this.bytes(at.wanted, columns * rows).set(grown(this.bytes(at.near, columns * rows), columns, rows, deepReach));
-    const deeper = [at.distance, at.near, at.wanted] as const;
-    const deepPlaces = [at.deep, at.weight, at.scratch] as const;
-    if (!kernel.measureDeep(...planes, this.blocksDown, this.stride, ...deeper, edge, ...deepPlaces))
+    const seen = kernel.measureSubject(...known, core, edge, strength, at.subject, at.weight, at.scratch);
+    this.bytes(at.wanted, columns * rows).set(grown(near, columns, rows, deepReach));
+    if (!kernel.measureDeep(at.distance, at.near, at.wanted, edge, at.deep, at.weight, at.scratch))
       return seen ? at.subject : 0;
     if (!seen) return at.deep;
     kernel.preferDeep(at.subject, at.deep, at.screen, columns * rows);

@@ -49,7 +49,7 @@ export function measureSubject(
   const seen = settle(cells, cellBlocks);
   const deep = deepColours(blocks, distance, edge, nearScreen);
   const colours = seen ? continued(cells) : deep;
-  if (colours && deep) preferDeep(colours, deep, screenColours);
+  if (seen && deep) preferDeep(colours!, deep, screenColours);
   return { colours, nearScreen };
 }
 

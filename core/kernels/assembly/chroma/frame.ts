@@ -1,4 +1,4 @@
-// What the steps that solve a picture need to know of it; written once a frame.
+// What the steps need to know of a picture: its blocks before anything is measured, the scene before alpha is solved.
 
 /** Blocks along a side of a cell: as many as there are floats in a vector. */
 export const side = 4;
@@ -23,13 +23,23 @@ export let core: f32 = 0;
 export let edge: f32 = 0;
 export let noise: f32 = 0;
 
-export function describe(
+export function describeBlocks(
   width: i32,
   height: i32,
   rowBlocks: i32,
   luma: usize,
   blue: usize,
   red: usize,
+): void {
+  blockWidth = width;
+  blockHeight = height;
+  stride = rowBlocks;
+  lumaPlane = luma;
+  bluePlane = blue;
+  redPlane = red;
+}
+
+export function describeScene(
   screenCells: usize,
   subjectCells: usize,
   nearCells: usize,
@@ -38,12 +48,6 @@ export function describe(
   edgeDistance: f32,
   noiseDistance: f32,
 ): void {
-  blockWidth = width;
-  blockHeight = height;
-  stride = rowBlocks;
-  lumaPlane = luma;
-  bluePlane = blue;
-  redPlane = red;
   screen = screenCells;
   subject = subjectCells;
   nearScreen = nearCells;

@@ -1,6 +1,6 @@
 export { blocksOf } from './blocks';
 export { coloursOf, describeSpill } from './colours';
-export { describe } from './frame';
+export { describeBlocks, describeScene } from './frame';
 export { countDistances, distanceToScreen, measureScreen, smoothScreen, sumCells } from './screen';
 export { cellsOfScreen, measureDeep, measureSubject, preferDeep } from './subject';
 export { tracesAcross, tracesDown } from './sampling';

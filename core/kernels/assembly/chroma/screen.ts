@@ -1,5 +1,5 @@
 import { continueCells, settle, smoothCells } from './cells';
-import { side } from './frame';
+import { blockHeight, blockWidth, bluePlane, lumaPlane, redPlane, side, stride } from './frame';
 import { firstLanes, squaredDistance, sumOf, sumsOf } from './vectors';
 
 /** A distance beyond all others: there is no block. */
@@ -10,30 +10,24 @@ export const nowhere: f32 = 1e9;
  * a cell. @param rim cells from the border that are summed
  */
 export function sumCells(
-  luma: usize,
-  blue: usize,
-  red: usize,
-  width: i32,
-  height: i32,
-  stride: i32,
   rim: i32,
   out: usize,
 ): void {
   const columns = stride / side;
-  const rows = (height + side - 1) / side;
+  const rows = (blockHeight + side - 1) / side;
   for (let cy = 0; cy < rows; cy++) {
     for (let cx = 0; cx < columns; cx++) {
       if (cy >= rim && cy < rows - rim && cx == rim) cx = max(rim, columns - rim);
-      const lanes = firstLanes(width - cx * side);
+      const lanes = firstLanes(blockWidth - cx * side);
       let l = f32x4.splat(0);
       let b = l;
       let r = l;
       let n = l;
-      for (let by = cy * side; by < min(height, cy * side + side); by++) {
+      for (let by = cy * side; by < min(blockHeight, cy * side + side); by++) {
         const i = <usize>((by * stride + cx * side) * 4);
-        l = f32x4.add(l, v128.and(lanes, v128.load(luma + i)));
-        b = f32x4.add(b, v128.and(lanes, v128.load(blue + i)));
-        r = f32x4.add(r, v128.and(lanes, v128.load(red + i)));
+        l = f32x4.add(l, v128.and(lanes, v128.load(lumaPlane + i)));
+        b = f32x4.add(b, v128.and(lanes, v128.load(bluePlane + i)));
+        r = f32x4.add(r, v128.and(lanes, v128.load(redPlane + i)));
         n = f32x4.add(n, v128.and(lanes, f32x4.splat(1)));
       }
       v128.store(out + <usize>((cy * columns + cx) * 16), sumsOf(l, b, r, n));
@@ -48,12 +42,6 @@ export function sumCells(
  * @returns whether any block lies so near; if not, values are left as sums of nothing
  */
 export function measureScreen(
-  luma: usize,
-  blue: usize,
-  red: usize,
-  width: i32,
-  height: i32,
-  stride: i32,
   samples: usize,
   count: i32,
   within: f32,
@@ -64,12 +52,12 @@ export function measureScreen(
   scratch: usize,
 ): bool {
   const columns = stride / side;
-  const rows = (height + side - 1) / side;
+  const rows = (blockHeight + side - 1) / side;
   const near = f32x4.splat(within * within);
   for (let cy = 0; cy < rows; cy++) {
     for (let cx = 0; cx < columns; cx++) {
       const cell = <usize>(cy * columns + cx);
-      const lanes = firstLanes(width - cx * side);
+      const lanes = firstLanes(blockWidth - cx * side);
       const known = count == 0 ? values + cell * 16 : samples;
       const knownLuma = v128.load32_splat(known);
       const knownBlue = v128.load32_splat(known + 4);
@@ -78,12 +66,12 @@ export function measureScreen(
       let b = l;
       let r = l;
       let n = l;
-      const end = min(height, cy * side + side);
+      const end = min(blockHeight, cy * side + side);
       for (let by = cy * side; by < end; by += every) {
         const i = <usize>((by * stride + cx * side) * 4);
-        const own = v128.load(luma + i);
-        const ownBlue = v128.load(blue + i);
-        const ownRed = v128.load(red + i);
+        const own = v128.load(lumaPlane + i);
+        const ownBlue = v128.load(bluePlane + i);
+        const ownRed = v128.load(redPlane + i);
         let takes = f32x4.lt(
           squaredDistance(f32x4.sub(own, knownLuma), f32x4.sub(ownBlue, knownBlue), f32x4.sub(ownRed, knownRed)),
           near,
@@ -121,12 +109,6 @@ export function smoothScreen(values: usize, columns: i32, rows: i32, rounds: i32
  * below, which is nowhere; and the least and the greatest in every cell, two floats each.
  */
 export function distanceToScreen(
-  luma: usize,
-  blue: usize,
-  red: usize,
-  width: i32,
-  height: i32,
-  stride: i32,
   screen: usize,
   out: usize,
   ranges: usize,
@@ -134,22 +116,22 @@ export function distanceToScreen(
   const columns = stride / side;
   const wide = stride + 2 * side;
   const none = f32x4.splat(nowhere);
-  const last = out + <usize>((height + 1) * wide * 4);
+  const last = out + <usize>((blockHeight + 1) * wide * 4);
   for (let i = 0; i < wide; i += side) {
     v128.store(out + <usize>(i * 4), none);
     v128.store(last + <usize>(i * 4), none);
   }
-  for (let by = 0; by < height; by++) {
+  for (let by = 0; by < blockHeight; by++) {
     const row = out + <usize>((by + 1) * wide * 4);
     v128.store(row, none);
     v128.store(row + <usize>((wide - side) * 4), none);
   }
-  for (let cy = 0; cy * side < height; cy++) {
-    const end = min(height, cy * side + side);
+  for (let cy = 0; cy * side < blockHeight; cy++) {
+    const end = min(blockHeight, cy * side + side);
     for (let cx = 0; cx < columns; cx++) {
       const cell = <usize>(cy * columns + cx);
       const behind = screen + cell * 16;
-      const lanes = firstLanes(width - cx * side);
+      const lanes = firstLanes(blockWidth - cx * side);
       const knownLuma = v128.load32_splat(behind);
       const knownBlue = v128.load32_splat(behind + 4);
       const knownRed = v128.load32_splat(behind + 8);
@@ -158,9 +140,9 @@ export function distanceToScreen(
       for (let by = cy * side; by < end; by++) {
         const i = <usize>((by * stride + cx * side) * 4);
         const square = squaredDistance(
-          f32x4.sub(v128.load(luma + i), knownLuma),
-          f32x4.sub(v128.load(blue + i), knownBlue),
-          f32x4.sub(v128.load(red + i), knownRed),
+          f32x4.sub(v128.load(lumaPlane + i), knownLuma),
+          f32x4.sub(v128.load(bluePlane + i), knownBlue),
+          f32x4.sub(v128.load(redPlane + i), knownRed),
         );
         const d = v128.bitselect(f32x4.sqrt(square), none, lanes);
         v128.store(out + <usize>(((by + 1) * wide + side + cx * side) * 4), d);
@@ -181,22 +163,22 @@ function leastLane(v: v128): f32 {
 }
 
 /** Counts distances below `most` in 64 even steps, every third block. @returns how many were counted */
-export function countDistances(distance: usize, width: i32, height: i32, stride: i32, most: f32, counts: usize): i32 {
+export function countDistances(distance: usize, most: f32, counts: usize): i32 {
   const wide = stride + 2 * side;
   let all = 0;
   let skip = 0;
   const scale: f32 = 64.0 / most;
-  for (let by = 0; by < height; by++) {
+  for (let by = 0; by < blockHeight; by++) {
     const row = distance + <usize>(((by + 1) * wide + side) * 4);
     let x = skip;
-    for (; x < width; x += 3) {
+    for (; x < blockWidth; x += 3) {
       const d = load<f32>(row + <usize>(x * 4));
       if (d >= most) continue;
       const p = counts + <usize>(min(63, <i32>(d * scale)) * 4);
       store<i32>(p, load<i32>(p) + 1);
       all++;
     }
-    skip = x - width;
+    skip = x - blockWidth;
   }
   return all;
 }

@@ -1,5 +1,5 @@
 import { continueCells, settle } from './cells';
-import { side } from './frame';
+import { blockHeight, bluePlane, lumaPlane, redPlane, side, stride } from './frame';
 import { nowhere } from './screen';
 import { sumOf, sumsOf } from './vectors';
 
@@ -13,11 +13,6 @@ export function cellsOfScreen(ranges: usize, count: i32, edge: f32, out: usize):
  * @param ranges of the distances in every cell  @param near a byte a cell  @param strength of the screen  @returns whether any of the subject is seen
  */
 export function measureSubject(
-  luma: usize,
-  blue: usize,
-  red: usize,
-  height: i32,
-  stride: i32,
   distance: usize,
   ranges: usize,
   near: usize,
@@ -29,7 +24,7 @@ export function measureSubject(
   scratch: usize,
 ): bool {
   const columns = stride / side;
-  const rows = (height + side - 1) / side;
+  const rows = (blockHeight + side - 1) / side;
   const wide = (stride + 2 * side) * 4;
   const span = max<f32>(1, edge - core);
   for (let cy = 0; cy < rows; cy++) {
@@ -45,7 +40,7 @@ export function measureSubject(
       let r = l;
       let square = l;
       let n = l;
-      for (let by = cy * side; by < min(height, cy * side + side); by++) {
+      for (let by = cy * side; by < min(blockHeight, cy * side + side); by++) {
         const at = distance + <usize>((by + 1) * wide + (side + cx * side) * 4);
         const d = v128.load(at);
         const there = f32x4.lt(d, f32x4.splat(nowhere));
@@ -63,11 +58,11 @@ export function measureSubject(
         let w = f32x4.mul(f32x4.mul(f32x4.mul(four, four), four), f32x4.splat(0.002));
         w = v128.and(some, f32x4.add(w, v128.and(sure, f32x4.splat(1))));
         const i = <usize>((by * stride + cx * side) * 4);
-        const own = v128.load(luma + i);
+        const own = v128.load(lumaPlane + i);
         const weighted = f32x4.mul(w, own);
         l = f32x4.add(l, weighted);
-        b = f32x4.add(b, f32x4.mul(w, v128.load(blue + i)));
-        r = f32x4.add(r, f32x4.mul(w, v128.load(red + i)));
+        b = f32x4.add(b, f32x4.mul(w, v128.load(bluePlane + i)));
+        r = f32x4.add(r, f32x4.mul(w, v128.load(redPlane + i)));
         square = f32x4.add(square, f32x4.mul(weighted, own));
         n = f32x4.add(n, w);
       }
@@ -86,11 +81,6 @@ export function measureSubject(
  * @returns whether any of the subject is seen there
  */
 export function measureDeep(
-  luma: usize,
-  blue: usize,
-  red: usize,
-  height: i32,
-  stride: i32,
   distance: usize,
   near: usize,
   wanted: usize,
@@ -100,10 +90,10 @@ export function measureDeep(
   scratch: usize,
 ): bool {
   const columns = stride / side;
-  const rows = (height + side - 1) / side;
+  const rows = (blockHeight + side - 1) / side;
   const wide = (stride + 2 * side) * 4;
   for (let cy = 0; cy < rows; cy++) {
-    const end = min(height, cy * side + side);
+    const end = min(blockHeight, cy * side + side);
     for (let cx = 0; cx < columns; cx++) {
       const cell = <usize>(cy * columns + cx);
       let l = f32x4.splat(0);
@@ -116,10 +106,10 @@ export function measureDeep(
         const d = v128.load(distance + <usize>((by + 1) * wide + (side + cx * side) * 4));
         const there = v128.and(f32x4.lt(d, f32x4.splat(nowhere)), f32x4.ge(d, f32x4.splat(edge)));
         const i = <usize>((by * stride + cx * side) * 4);
-        const own = v128.and(there, v128.load(luma + i));
+        const own = v128.and(there, v128.load(lumaPlane + i));
         l = f32x4.add(l, own);
-        b = f32x4.add(b, v128.and(there, v128.load(blue + i)));
-        r = f32x4.add(r, v128.and(there, v128.load(red + i)));
+        b = f32x4.add(b, v128.and(there, v128.load(bluePlane + i)));
+        r = f32x4.add(r, v128.and(there, v128.load(redPlane + i)));
         square = f32x4.add(square, f32x4.mul(own, own));
         n = f32x4.add(n, v128.and(there, f32x4.splat(1)));
       }
