@@ -75,7 +75,7 @@ export function Timeline({ document, shot, bare }: TimelineProps) {
         ) : selection?.kind === 'camera' ? (
           <CameraRows shot={shot} track={track} />
         ) : (
-          <p className="p-3 text-[13px] text-ink-2">
+          <p className="relative z-10 m-1.5 w-fit rounded bg-paper px-1.5 py-1 text-[13px] text-ink-2">
             Select a layer to see its keyframes here, or look at the bars of all layers.
           </p>
         )}
