@@ -12,6 +12,8 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
+import { noiseLevel } from '../pixels/noise-level.ts';
+import { denoised } from '../pixels/non-local-means.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
 import { boundaryBand } from './band.ts';
 import { solveMatte, type MatteInput } from './closed-form-matte.ts';
@@ -43,8 +45,8 @@ export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?
   const edge = intersect(growRect(bounds, radius * 9, width, height), growRect(wanted, radius * 6, width, height));
   if (!edge) return alpha;
 
-  const part = cropRgba(picture, edge);
   const partMask = cropBytes(mask, edge);
+  const part = withoutNoise(cropRgba(picture, edge), noiseLevel(picture), () => boundaryBand(partMask, radius + 1));
   const guess = guessAlpha(part, partMask, radius);
   const unknown = unknownRegion(partMask, guess, radius);
   widenSoftEdges(part, partMask, radius, guess, unknown);
@@ -75,9 +77,10 @@ export function refineAlpha(picture: Rgba, alpha: Bytes, unknown: Bytes): Bytes 
   const bounds = boundsOf(unknown);
   if (!bounds) return alpha;
   const radius = Math.max(4, Math.round(Math.min(bounds.width, bounds.height) / 3));
-  const guess = guessAlpha(picture, mask, radius, unknown);
+  const guide = withoutNoise(picture, noiseLevel(picture), () => setPixels(unknown));
+  const guess = guessAlpha(guide, mask, radius, unknown);
   const solved = solveMatte({
-    picture,
+    picture: guide,
     mask,
     unknown,
     guess: guess.alpha,
@@ -87,6 +90,13 @@ export function refineAlpha(picture: Rgba, alpha: Bytes, unknown: Bytes): Bytes 
   const out = { ...alpha, data: alpha.data.slice() };
   for (const i of setPixels(unknown)) out.data[i] = solved.data[i]!;
   return out;
+}
+
+/** Noise that closed-form matting takes for itself, as its windows are regularised; above it alpha would follow the grain. */
+const toleratedNoise = 1.5;
+
+function withoutNoise(picture: Rgba, level: number, where: () => Iterable<number>): Rgba {
+  return level > toleratedNoise ? denoised(picture, level, where()) : picture;
 }
 
 function setPixels({ data }: Bytes): number[] {
@@ -169,6 +179,9 @@ function borrowWhereMissing(side: Side, other: () => Side): void {
 /** Share of sure pixels around below which a side's colours are unknown. */
 const faintest = 0.004;
 
+/** Square of a difference of colours that noise and texture make, colours 0..1. */
+const likeness = 0.001;
+
 /**
  * Alpha by where a colour lies between the mean colours of both sides nearby.
  * @param radius pixels along the boundary that are sure of neither side; colours are looked for up to three times as far beyond
@@ -214,12 +227,19 @@ export function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?:
       const spread = front.variance.data[s]! + back.variance.data[s]!;
       certainty.data[i] = gap / (gap + 6 * spread + 0.004);
       if (!mixturesOnly) continue;
-      let beside = 0;
+      let [beside, dimmed, bright] = [0, 0, 1e-6];
       for (let c = 0; c < 3; c++) {
         const b = back.mean[c]!.data[s]!;
         beside += (picture.data[i * 4 + c]! / 255 - b - share * (front.mean[c]!.data[s]! - b)) ** 2;
+        dimmed += (picture.data[i * 4 + c]! / 255) * b;
+        bright += b * b;
       }
+      const light = Math.min(1, dimmed / bright);
+      let shadow = 0;
+      for (let c = 0; c < 3; c++) shadow += (picture.data[i * 4 + c]! / 255 - light * back.mean[c]!.data[s]!) ** 2;
       certainty.data[i] = certainty.data[i]! / (1 + (0.1 * beside) / (0.02 * gap + 0.001 + spread));
+      // What the ground in shadow explains better than a mixture is the ground.
+      certainty.data[i] = certainty.data[i]! * Math.min(1, (shadow + likeness) / (beside + likeness));
     }
   }
   return { alpha, certainty };
