@@ -92,6 +92,24 @@ export function smallPicture(blocks: Blocks): Rgba {
   return small;
 }
 
+/** Index of a block; those at the borders are repeated beyond them. */
+export function indexAt({ width, height }: Blocks, bx: number, by: number): number {
+  return Math.max(0, Math.min(height - 1, by)) * width + Math.max(0, Math.min(width - 1, bx));
+}
+
+/** The least and the most of a block's value and those of the eight around it. */
+export function rangeAround(blocks: Blocks, values: Float32Array, bx: number, by: number): [number, number] {
+  let [least, most] = [Infinity, -Infinity];
+  for (let dy = -1; dy <= 1; dy++) {
+    for (let dx = -1; dx <= 1; dx++) {
+      const value = values[indexAt(blocks, bx + dx, by + dy)]!;
+      least = Math.min(least, value);
+      most = Math.max(most, value);
+    }
+  }
+  return [least, most];
+}
+
 /** Red, green and blue of a colour that is given as luma and the distances of blue and red from it. */
 export function rgbOf(luma: number, blue: number, red: number): [number, number, number] {
   const r = luma + red;

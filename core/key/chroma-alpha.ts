@@ -1,6 +1,6 @@
 import { lumaOf } from '../pixels/color.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { cellOf, rgbOf, type Blocks } from './blocks.ts';
+import { cellOf, rangeAround, rgbOf, type Blocks } from './blocks.ts';
 import type { Cells } from './cells.ts';
 import { aboveNoise, betweenThresholds, clamped, mixedShare, type Thresholds } from './mixture.ts';
 import { squaredScreenDistance } from './screen.ts';
@@ -21,13 +21,9 @@ const [insideFrom, insideAt] = [0.65, 0.9];
  * How far each block lies inside the subject, 0..1. What is nearly solid with nothing but nearly solid around it is no edge: a
  * patch of the subject that is a little like the screen, or mirrors it, and would show as a stain.
  */
-export function insideOf({ blocks: { width, height } }: Scene, cover: Float32Array): Float32Array {
+export function insideOf({ blocks }: Scene, cover: Float32Array): Float32Array {
   return Float32Array.from(cover, (_, i) => {
-    const [bx, by] = [i % width, (i / width) | 0];
-    let least = 1;
-    for (let y = Math.max(0, by - 1); y <= Math.min(height - 1, by + 1); y++)
-      for (let x = Math.max(0, bx - 1); x <= Math.min(width - 1, bx + 1); x++)
-        least = Math.min(least, cover[y * width + x]!);
+    const [least] = rangeAround(blocks, cover, i % blocks.width, (i / blocks.width) | 0);
     return clamped((least - insideFrom) / (insideAt - insideFrom));
   });
 }
@@ -72,8 +68,13 @@ export function coverOfBlocks(scene: Scene): Float32Array {
 const [lumaNoise, ownTexture] = [16, 0.5];
 /** Variance of alpha around its course from block to block, and of the coverage of a block. */
 const [courseVariance, coverVariance] = [0.06, 0.003];
-/** Compression spreads an edge's colour faintly beyond it. */
-const [spreadBelow, spreadAbove] = [0.08, 0.92];
+/**
+ * Share of itself that compression spreads beyond an edge and takes from it: where brightness tells its pixels apart, and where
+ * colour alone has to, which is stored more coarsely.
+ */
+const [plainSpread, blindSpread] = [0.08, 0.3];
+/** Difference between the covers around from which on an edge is begun to be seen, and is. A veil changes less. */
+const [edgeFrom, edgeAt] = [0.35, 0.65];
 const fittings = 3;
 
 /**
@@ -93,14 +94,31 @@ export function alphaOfHalvedColour(picture: Rgba, scene: Scene, cover: Float32A
       const [least, most] = [Math.min(...course), Math.max(...course)];
       if (most <= 0.001) continue;
       if (least < 0.999) shareOut(picture, scene, i, bx, by, cover[i]!, course);
+      const spread = spreadAt(scene, i, rangeAround(blocks, cover, bx, by));
       for (let k = 0; k < 4; k++) {
         const [x, y] = [bx * 2 + (k & 1), by * 2 + (k >> 1)];
-        const share = least < 0.999 ? clamped((course[k]! - spreadBelow) / (spreadAbove - spreadBelow)) : 1;
+        const share = least < 0.999 ? clamped((course[k]! - spread) / (1 - 2 * spread)) : 1;
         if (x < width && y < height) alpha.data[y * width + x] = Math.round(solidified(share, inside[i]!) * 255);
       }
     }
   }
   return alpha;
+}
+
+/** How much brightness tells of the alpha of a block's pixels: the inverse of its variance. */
+function precisionOfLuma({ blocks, screen, subject }: Scene, block: number): number {
+  const o = cellOf(blocks, block) * 4;
+  const own = subject.colours?.values;
+  if (!own) return 0;
+  const [step, texture] = [own[o]! - screen.values[o]!, Math.max(0, own[o + 3]! - own[o]! * own[o]!)];
+  return (step * step) / (lumaNoise + ownTexture * texture);
+}
+
+/** What is taken off both ends of the alpha of a block's pixels. */
+function spreadAt(scene: Scene, block: number, [least, most]: readonly [number, number]): number {
+  const blindness = 1 / (1 + courseVariance * precisionOfLuma(scene, block));
+  const edge = clamped((most - least - edgeFrom) / (edgeAt - edgeFrom));
+  return plainSpread + (blindSpread - plainSpread) * blindness * edge;
 }
 
 /** The coverage of the four pixels of a block if it changed evenly from block to block. */
@@ -135,8 +153,7 @@ function shareOut(
   const behind = scene.screen.values[o]!;
   const own = scene.subject.colours?.values;
   const step = own ? own[o]! - behind : 0;
-  const texture = own ? Math.max(0, own[o + 3]! - own[o]! * own[o]!) : 0;
-  const byLuma = (step * step) / (lumaNoise + ownTexture * texture);
+  const byLuma = precisionOfLuma(scene, block);
   const byCourse = 1 / courseVariance;
   let mean = 0;
   for (let k = 0; k < 4; k++) {
@@ -144,8 +161,7 @@ function shareOut(
     const y = Math.min(height - 1, by * 2 + (k >> 1));
     const p = (y * width + x) * 4;
     const seen = lumaOf(data[p]!, data[p + 1]!, data[p + 2]!) - behind;
-    // byLuma * (seen / step), written so that a step of nothing does no harm.
-    const weighted = (step * seen) / (lumaNoise + ownTexture * texture) + byCourse * pixels[k]!;
+    const weighted = (step === 0 ? 0 : byLuma * (seen / step)) + byCourse * pixels[k]!;
     pixels[k] = weighted / (byLuma + byCourse);
     mean += pixels[k]! / 4;
   }

@@ -44,6 +44,10 @@ interface ChromaExports extends Kernel {
   describeScene(...numbers: number[]): void;
   cellsOfScreen(ranges: number, count: number, edge: number, out: number): void;
   coverOfBlocks(...numbers: number[]): void;
+  blocksInEdge(cover: number, flags: number): number;
+  steadyBytes(rowBlocks: number, rows: number): number;
+  steadyColours(flags: number, copies: number): void;
+  coverOfSteadyBlocks(flags: number, cover: number): void;
   alphaOfPixels(picture: number, cover: number, alpha: number): void;
   alphaOfHalvedColour(picture: number, cover: number, alpha: number, solid: number): void;
   describeSpill(amount: number, high: number, middle: number, low: number, single: boolean): void;
@@ -109,6 +113,7 @@ class ChromaRun {
     const halved = sampling !== 'full';
     kernel.coverOfBlocks(at.ranges, at.distance, at.scratch);
     if (halved) {
+      this.steadyEdges();
       this.fill(at.solid, (this.stride + 8) * (this.blocksDown + 2), 1);
       kernel.alphaOfHalvedColour(at.picture, at.distance, at.alpha, at.solid);
     } else {
@@ -226,6 +231,14 @@ class ChromaRun {
     return at.subject;
   }
 
+  /** Alpha is not there yet, so that its place serves for the flags. */
+  private steadyEdges(): void {
+    const { kernel, at } = this;
+    if (!kernel.blocksInEdge(at.distance, at.alpha)) return;
+    kernel.steadyColours(at.alpha, at.copies);
+    kernel.coverOfSteadyBlocks(at.alpha, at.distance);
+  }
+
   private meanScreen(): Rgb {
     const cells = this.floats(this.at.screen, this.columns * this.rows * 4);
     let [luma, blue, red] = [0, 0, 0];
@@ -286,6 +299,7 @@ function layOut(kernel: ChromaExports, wide: number, high: number, cells: number
     distance: layout.take(margined * 4),
     counts: layout.take(noiseSteps * 4),
     solid: layout.take(margined),
+    copies: layout.take(kernel.steadyBytes(wide >> 1, high >> 1)),
     alpha: layout.take(wide * high),
     colours: layout.take(wide * high * 4),
   };

@@ -96,6 +96,17 @@ describe('chroma key', () => {
     }
   });
 
+  it('finds a sharp edge through strong noise and poor JPEG, also where brightness does not show it', async () => {
+    for (const [subject, most] of [
+      [[190, 188, 184], 0.4],
+      [[196, 124, 140], 0.65],
+    ] as const) {
+      const { picture, alpha } = shotOn({ ...large, screen: green, subject, noise: 8, soft: 1.5 });
+      const found = chromaKey(await throughJpeg(picture, 75, '4:2:0'), defaultChroma).alpha;
+      expect(difference(found, alpha) / difference(binary(alpha), alpha), `${subject}`).to.be.lessThan(most);
+    }
+  });
+
   it('works before plain studio grey', () => {
     const { picture, alpha } = shotOn({ screen: [206, 206, 206], subject: [60, 50, 120], noise: 2, unevenness: 0.15 });
     const keyed = chromaKey(picture, defaultChroma);

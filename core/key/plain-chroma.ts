@@ -6,6 +6,7 @@ import { colourSamplingOf } from './colour-sampling.ts';
 import type { ChromaSettings, Keyed } from './keyed.ts';
 import { distanceToScreen, findScreenColour, leastReach, measureScreen, meanColour, strengthOf } from './screen.ts';
 import { mostNoise, noiseOf, noiseSteps } from './noise.ts';
+import { steadyColours } from './steady-colour.ts';
 import { measureSubject } from './subject.ts';
 
 /**
@@ -26,8 +27,9 @@ export function chromaKeyPlain(picture: Rgba, settings: ChromaSettings): Keyed {
   const most = mostNoise(settings.core);
   const noise = noiseOf(countDistances(distance, most), most);
   const subject = measureSubject(blocks, distance, core, edge, strength, screen);
-  const scene: Scene = { blocks, screen, subject, thresholds: { core, edge, noise } };
+  const seen: Scene = { blocks, screen, subject, thresholds: { core, edge, noise } };
   const halved = sampling !== 'full';
+  const scene = halved ? { ...seen, blocks: steadyColours(blocks, coverOfBlocks(seen)) } : seen;
   const cover = coverOfBlocks(scene);
   const alpha = halved ? alphaOfHalvedColour(picture, scene, cover) : alphaOfPixels(picture, scene, cover);
   return { alpha, colours: coloursOf(picture, alpha, scene, halved, spill) };

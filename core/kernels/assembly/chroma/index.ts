@@ -4,7 +4,8 @@ export { describeBlocks, describeScene } from './frame';
 export { countDistances, distanceToScreen, measureScreen, smoothScreen, sumCells } from './screen';
 export { cellsOfScreen, measureDeep, measureSubject, preferDeep } from './subject';
 export { tracesAcross, tracesDown } from './sampling';
-export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks } from './solve';
+export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks, coverOfSteadyBlocks } from './solve';
+export { blocksInEdge, steadyBytes, steadyColours } from './steady';
 
 /** Makes memory reach up to `bytes`. */
 export function reserve(bytes: usize): void {

@@ -15,7 +15,7 @@ import {
   subject,
 } from './frame';
 import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
-import { clamped, greenOf, lumaOf, squaredDistance } from './vectors';
+import { clamped, greenOf, leastAround, lumaOf, mostAround, squaredDistance } from './vectors';
 
 // @ts-ignore: decorator
 @inline
@@ -113,14 +113,7 @@ export function coverOfBlocks(ranges: usize, out: usize, scratch: usize): void {
       store<u8>(scratch + cell, holds);
     }
   }
-  for (let by = 0; by < blockHeight; by++) {
-    const row = out + <usize>(by + 1) * wide + side * 4;
-    store<f32>(row - 4, load<f32>(row));
-    const end = row + <usize>(blockWidth * 4);
-    store<f32>(end, load<f32>(end - 4));
-  }
-  memory.copy(out, out + wide, wide);
-  memory.copy(out + <usize>(blockHeight + 1) * wide, out + <usize>blockHeight * wide, wide);
+  repeatOutermost(out);
   for (let cy = 0; cy < rows; cy++) {
     for (let cx = 0; cx < columns; cx++) {
       let holds: u8 = 0;
@@ -129,6 +122,37 @@ export function coverOfBlocks(ranges: usize, out: usize, scratch: usize): void {
       store<u8>(mixture + <usize>(cy * columns + cx), holds);
     }
   }
+}
+
+/** Repeats the outermost blocks of a plane in its margins. */
+function repeatOutermost(plane: usize): void {
+  const wide = <usize>((stride + 2 * side) * 4);
+  for (let by = 0; by < blockHeight; by++) {
+    const row = plane + <usize>(by + 1) * wide + side * 4;
+    store<f32>(row - 4, load<f32>(row));
+    const end = row + <usize>(blockWidth * 4);
+    store<f32>(end, load<f32>(end - 4));
+  }
+  memory.copy(plane, plane + wide, wide);
+  memory.copy(plane + <usize>(blockHeight + 1) * wide, plane + <usize>blockHeight * wide, wide);
+}
+
+/** The covers of the blocks that were steadied. @param flags from `blocksInEdge`  @param cover from `coverOfBlocks` */
+export function coverOfSteadyBlocks(flags: usize, cover: usize): void {
+  const wide = <usize>((stride + 2 * side) * 4);
+  const columns = stride / side;
+  for (let by = 0; by < blockHeight; by++) {
+    for (let cx = 0; cx < columns; cx++) {
+      const bits = load<u8>(flags + <usize>(by * columns + cx));
+      if (bits == 0) continue;
+      const i = <usize>((by * stride + cx * side) * 4);
+      const at = cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4);
+      const share = shareOf(cellOf(by, cx), v128.load(lumaPlane + i), v128.load(bluePlane + i), v128.load(redPlane + i));
+      const wanted = i32x4.ne(v128.and(i32x4.splat(bits), i32x4(1, 2, 4, 8)), i32x4.splat(0));
+      v128.store(at, v128.bitselect(share, v128.load(at), wanted));
+    }
+  }
+  repeatOutermost(cover);
 }
 
 /**
@@ -150,19 +174,6 @@ export function alphaOfPixels(picture: usize, cover: usize, alpha: usize): void 
       }
     }
   }
-}
-
-/** The least of each block and those around it. */
-// @ts-ignore: decorator
-@inline
-function leastAround(at: usize, wide: usize): v128 {
-  return f32x4.min(f32x4.min(leastOfRow(at - wide), leastOfRow(at)), leastOfRow(at + wide));
-}
-
-// @ts-ignore: decorator
-@inline
-function leastOfRow(at: usize): v128 {
-  return f32x4.min(f32x4.min(v128.load(at - 4), v128.load(at)), v128.load(at + 4));
 }
 
 /** How far blocks lie inside the subject, from the least cover around them. */
@@ -295,10 +306,12 @@ function alphaOfUnit(picture: usize, at: usize, wide: usize, by: i32, cx: i32, a
     moved = f32x4.sub(wanted, meanOf(topLeft, topRight, lowLeft, lowRight));
   }
   const inside = insideBy(leastAround(at, wide));
-  topLeft = v128.bitselect(one, v128.andnot(solidified(snapped(topLeft), inside), none), all);
-  topRight = v128.bitselect(one, v128.andnot(solidified(snapped(topRight), inside), none), all);
-  lowLeft = v128.bitselect(one, v128.andnot(solidified(snapped(lowLeft), inside), none), all);
-  lowRight = v128.bitselect(one, v128.andnot(solidified(snapped(lowRight), inside), none), all);
+  const blindness = byCourse / (byLuma + byCourse);
+  const off = spreadBy(blindness, f32x4.sub(mostAround(at, wide), leastAround(at, wide)));
+  topLeft = v128.bitselect(one, v128.andnot(solidified(snapped(topLeft, off), inside), none), all);
+  topRight = v128.bitselect(one, v128.andnot(solidified(snapped(topRight, off), inside), none), all);
+  lowLeft = v128.bitselect(one, v128.andnot(solidified(snapped(lowLeft, off), inside), none), all);
+  lowRight = v128.bitselect(one, v128.andnot(solidified(snapped(lowRight, off), inside), none), all);
   storeAlpha(row, topLeft, topRight);
   storeAlpha(row + <usize>(2 * stride), lowLeft, lowRight);
   const low = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
@@ -329,8 +342,17 @@ function meanOf(a: v128, b: v128, c: v128, d: v128): v128 {
   return f32x4.mul(f32x4.add(f32x4.add(a, b), f32x4.add(c, d)), f32x4.splat(0.25));
 }
 
+/** What is taken off both ends of alpha. @param range difference between the covers around */
 // @ts-ignore: decorator
 @inline
-function snapped(share: v128): v128 {
-  return clamped(f32x4.mul(f32x4.sub(share, f32x4.splat(0.08)), f32x4.splat(1.0 / 0.84)));
+function spreadBy(blindness: f32, range: v128): v128 {
+  const edge = clamped(f32x4.mul(f32x4.sub(range, f32x4.splat(0.35)), f32x4.splat(1.0 / 0.3)));
+  return f32x4.add(f32x4.splat(0.08), f32x4.mul(edge, f32x4.splat(0.22 * blindness)));
+}
+
+// @ts-ignore: decorator
+@inline
+function snapped(share: v128, off: v128): v128 {
+  const kept = f32x4.sub(f32x4.splat(1), f32x4.add(off, off));
+  return clamped(f32x4.div(f32x4.sub(share, off), kept));
 }

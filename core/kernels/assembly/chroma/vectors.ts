@@ -60,3 +60,29 @@ export function sumsOf(a: v128, b: v128, c: v128, d: v128): v128 {
 export function firstLanes(count: i32): v128 {
   return i32x4.lt_s(i32x4(0, 1, 2, 3), i32x4.splat(count));
 }
+
+/** The least of each of four neighbouring values and those around it. @param wide bytes of a row */
+// @ts-ignore: decorator
+@inline
+export function leastAround(at: usize, wide: usize): v128 {
+  return f32x4.min(f32x4.min(leastOfRow(at - wide), leastOfRow(at)), leastOfRow(at + wide));
+}
+
+/** The most of each of four neighbouring values and those around it. @param wide bytes of a row */
+// @ts-ignore: decorator
+@inline
+export function mostAround(at: usize, wide: usize): v128 {
+  return f32x4.max(f32x4.max(mostOfRow(at - wide), mostOfRow(at)), mostOfRow(at + wide));
+}
+
+// @ts-ignore: decorator
+@inline
+export function mostOfRow(at: usize): v128 {
+  return f32x4.max(f32x4.max(v128.load(at - 4), v128.load(at)), v128.load(at + 4));
+}
+
+// @ts-ignore: decorator
+@inline
+export function leastOfRow(at: usize): v128 {
+  return f32x4.min(f32x4.min(v128.load(at - 4), v128.load(at)), v128.load(at + 4));
+}
