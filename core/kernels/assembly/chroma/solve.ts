@@ -15,7 +15,7 @@ import {
   subject,
 } from './frame';
 import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
-import { clamped, greenOf, leastAround, lumaOf, mostAround, squaredDistance } from './vectors';
+import { clamped, greenOf, lanesOf, leastAround, lumaOf, mostAround, squaredDistance } from './vectors';
 
 // @ts-ignore: decorator
 @inline
@@ -148,7 +148,7 @@ export function coverOfSteadyBlocks(flags: usize, cover: usize): void {
       const i = <usize>((by * stride + cx * side) * 4);
       const at = cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4);
       const share = shareOf(cellOf(by, cx), v128.load(lumaPlane + i), v128.load(bluePlane + i), v128.load(redPlane + i));
-      const wanted = i32x4.ne(v128.and(i32x4.splat(bits), i32x4(1, 2, 4, 8)), i32x4.splat(0));
+      const wanted = lanesOf(bits);
       v128.store(at, v128.bitselect(share, v128.load(at), wanted));
     }
   }

@@ -1,5 +1,5 @@
 import { blockHeight, blockWidth, bluePlane, mixture, redPlane, side, stride } from './frame';
-import { clamped, leastAround, mostAround } from './vectors';
+import { clamped, lanesOf, leastAround, mostAround } from './vectors';
 
 /** Blocks around the planes that are repeated: as far as surroundings of what is looked at may reach, and whole vectors. */
 const margin = 4;
@@ -93,7 +93,7 @@ function steadyUnit(copies: usize, wide: usize, size: usize, by: i32, cx: i32, b
   const total = f32x4.add(sum, best);
   const blue = f32x4.div(f32x4.add(blues, f32x4.mul(best, v128.load(at))), total);
   const red = f32x4.div(f32x4.add(reds, f32x4.mul(best, v128.load(at + size))), total);
-  const wanted = i32x4.ne(v128.and(i32x4.splat(bits), i32x4(1, 2, 4, 8)), i32x4.splat(0));
+  const wanted = lanesOf(bits);
   const i = <usize>((by * stride + cx * side) * 4);
   v128.store(bluePlane + i, v128.bitselect(blue, v128.load(bluePlane + i), wanted));
   v128.store(redPlane + i, v128.bitselect(red, v128.load(redPlane + i), wanted));

@@ -86,3 +86,10 @@ export function mostOfRow(at: usize): v128 {
 export function leastOfRow(at: usize): v128 {
   return f32x4.min(f32x4.min(v128.load(at - 4), v128.load(at)), v128.load(at + 4));
 }
+
+/** All bits set in the lanes whose bit is set. */
+// @ts-ignore: decorator
+@inline
+export function lanesOf(bits: u8): v128 {
+  return i32x4.ne(v128.and(i32x4.splat(bits), i32x4(1, 2, 4, 8)), i32x4.splat(0));
+}
