@@ -10,7 +10,7 @@ import { upgraded } from './upgrade.ts';
 /** The version this code writes. */
 export const documentVersion = 4;
 
-const pictureSchema = z.object({
+export const pictureSchema = z.object({
   id,
   name,
   /** What was brought in, byte for byte. */
@@ -25,7 +25,7 @@ const pictureSchema = z.object({
   background: plateSchema.nullable(),
 });
 
-const pieceSchema = z.object({
+export const pieceSchema = z.object({
   id,
   picture: id,
   name,
@@ -38,36 +38,46 @@ const pieceSchema = z.object({
   touches: z.array(touchSchema),
 });
 
-export const documentSchema = z
-  .object({
-    version: z.literal(documentVersion),
-    name,
-    frame: z.object({
-      width: size.max(limits.edge),
-      height: size.max(limits.edge),
-      rate: z.number().min(1).max(limits.rate),
-    }),
-    pictures: z.array(pictureSchema),
-    pieces: z.array(pieceSchema),
-    shots: z.array(shotSchema).min(1),
-  })
-  .superRefine((document, context) => {
-    const pictures = new Set(document.pictures.map((p) => p.id));
-    const pieces = new Set(document.pieces.map((p) => p.id));
-    const complain = (message: string) => context.addIssue({ code: 'custom', message });
-    for (const piece of document.pieces) {
-      if (!pictures.has(piece.picture)) complain(`piece ${piece.id} has no picture`);
-      if (piece.recipe.kind === 'shadow' && !pieces.has(piece.recipe.of)) complain(`shadow ${piece.id} has no piece`);
-    }
-    for (const shot of document.shots) checkShot(shot, pictures, pieces, complain);
-    const ids = [
-      ...document.pictures,
-      ...document.pieces,
-      ...document.shots,
-      ...document.shots.flatMap((s) => [...s.layers, ...s.layers.flatMap((l) => l.sways), ...s.poses]),
-    ].map((x) => x.id);
-    if (new Set(ids).size !== ids.length) complain('two things have the same id');
-  });
+const documentFields = z.object({
+  version: z.literal(documentVersion),
+  name,
+  frame: z.object({
+    width: size.max(limits.edge),
+    height: size.max(limits.edge),
+    rate: z.number().min(1).max(limits.rate),
+  }),
+  pictures: z.array(pictureSchema),
+  pieces: z.array(pieceSchema),
+  shots: z.array(shotSchema).min(1),
+});
+
+/** The document without its lists. */
+export const headSchema = documentFields.omit({ pictures: true, pieces: true, shots: true });
+
+export const documentSchema = documentFields.superRefine((document, context) => {
+  for (const message of danglingIn(document)) context.addIssue({ code: 'custom', message });
+});
+
+/** What a document names that is not there, or has twice; empty for a sound one. */
+export function danglingIn(document: z.infer<typeof documentFields>): string[] {
+  const found: string[] = [];
+  const complain = (message: string): void => void found.push(message);
+  const pictures = new Set(document.pictures.map((p) => p.id));
+  const pieces = new Set(document.pieces.map((p) => p.id));
+  for (const piece of document.pieces) {
+    if (!pictures.has(piece.picture)) complain(`piece ${piece.id} has no picture`);
+    if (piece.recipe.kind === 'shadow' && !pieces.has(piece.recipe.of)) complain(`shadow ${piece.id} has no piece`);
+  }
+  for (const shot of document.shots) checkShot(shot, pictures, pieces, complain);
+  const ids = [
+    ...document.pictures,
+    ...document.pieces,
+    ...document.shots,
+    ...document.shots.flatMap((s) => [...s.layers, ...s.layers.flatMap((l) => l.sways), ...s.poses]),
+  ].map((x) => x.id);
+  if (new Set(ids).size !== ids.length) complain('two things have the same id');
+  return found;
+}
 
 export type Document = z.infer<typeof documentSchema>;
 export type Picture = z.infer<typeof pictureSchema>;
