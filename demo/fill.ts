@@ -12,7 +12,7 @@ import { liftOut } from '../core/scene/lift-edit.ts';
 import { makeBehind } from '../core/scene/make-plate.ts';
 import { emptyGuides, firstBehind, type Plate } from '../core/scene/plate.ts';
 import { addPicture, addPiece } from '../core/scene/project-edits.ts';
-import { ingestPicture } from '../server/ingest.ts';
+import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
 import { makeHeronDocument } from './heron-project.ts';
@@ -21,31 +21,42 @@ import { makePosterDocument } from './poster-project.ts';
 import { decode, encode } from './pixels.ts';
 import { demoProjects, type DemoProject } from './projects.ts';
 
-/** Makes the demo projects in a data folder that holds none, by the same computations the rooms use. */
+/** Makes the demo projects that are not there yet, by the same computations the rooms use. */
 export async function fillWithDemo(
   projects: ProjectStore,
   files: FileStore,
   say: (line: string) => void,
 ): Promise<void> {
-  if (projects.list().length > 0) return;
-  const made = new Map<string, Document>();
-  for (const demo of demoProjects) {
-    say(`Making the demo project "${demo.name}"`);
-    const document = await makeDemoDocument(demo, files);
-    made.set(demo.picture, document);
-    projects.create(document);
-  }
-  say('Making the demo project "The tin heron"');
-  projects.create(await makeHeronDocument(files));
-  say('Making the demo project "Signals at Wendle Quay"');
-  projects.create(await makeMastDocument(files));
-  say('Making the demo project "Lantern Week poster"');
-  projects.create(await makePosterDocument(made.get('lantern')!, made.get('breakwater')!));
+  const there = new Set(
+    projects.list().map((project) => ('document' in project ? project.document.name : project.name)),
+  );
+  const make = async (name: string, work: () => Promise<Document>): Promise<void> => {
+    if (there.has(name)) return;
+    say(`Making the demo project "${name}"`);
+    projects.create(await work());
+  };
+  for (const demo of demoProjects) await make(demo.name, () => makeDemoDocument(demo, files));
+  await make('The tin heron', () => makeHeronDocument(files));
+  await make('Signals at Wendle Quay', () => makeMastDocument(files));
+  await make('Lantern Week poster', async () => {
+    const [lantern, breakwater] = ['lantern', 'breakwater'].map((picture) => {
+      const demo = demoProjects.find((d) => d.picture === picture)!;
+      return storedAs(projects, demo.name) ?? makeDemoDocument(demo, files);
+    });
+    return makePosterDocument((await lantern)!, (await breakwater)!);
+  });
+}
+
+/** The project of a name as it is stored now, if it still has that name. */
+function storedAs(projects: ProjectStore, name: string): Document | null {
+  for (const project of projects.list())
+    if ('document' in project && project.document.name === name) return project.document;
+  return null;
 }
 
 async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Document> {
   const fileName = `${demo.picture}.jpg`;
-  const brought = await ingestPicture(files, await readFile(join(import.meta.dirname, 'pictures', fileName)), fileName);
+  const brought = await ingestBytes(files, await readFile(join(import.meta.dirname, 'pictures', fileName)), fileName);
   const picture = await decode(await files.read(brought.file));
   const { mask } = new CutSession(picture).solve(demo.recipe);
   const alpha = estimateAlpha(picture, mask);

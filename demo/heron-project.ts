@@ -7,7 +7,7 @@ import { hangPicture, liftOut } from '../core/scene/lift-edit.ts';
 import { addPicture, addPiece } from '../core/scene/project-edits.ts';
 import { cutPiece } from '../core/rebuild/lift.ts';
 import type { SingleRecipe } from '../core/scene/recipe.ts';
-import { ingestPicture } from '../server/ingest.ts';
+import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import { decode, encode } from './pixels.ts';
 import { sparksClip, sparksFrame } from './scenes/sparks.ts';
@@ -21,7 +21,7 @@ const unveil: SingleRecipe = { kind: 'unveil', black: 8 };
  */
 export async function makeHeronDocument(files: FileStore): Promise<Document> {
   const picture = async (name: string) =>
-    ingestPicture(files, await readFile(join(import.meta.dirname, 'pictures', name)), name);
+    ingestBytes(files, await readFile(join(import.meta.dirname, 'pictures', name)), name);
   const [green, quay] = [await picture('heron-green.jpg'), await picture('breakwater.jpg')];
   const store = async (pixels: Parameters<typeof encode>[0]): Promise<string> =>
     (await files.add(await encode(pixels), 'image/png')).hash;

@@ -5,5 +5,6 @@ import { ProjectStore } from '../server/store/projects.ts';
 import { fillWithDemo } from './fill.ts';
 
 const db = openDatabase(dataFolder);
+// Only said lines go out: the server reads them.
 await fillWithDemo(new ProjectStore(db), new FileStore(db, dataFolder), (line) => console.log(line));
 db.close();

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Installs, builds, fills an empty data folder with the demo and serves everything on one port.
+# Installs, builds and serves everything on one port; an empty data folder gets the demo projects meanwhile.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 bash scripts/install.sh
@@ -7,5 +7,5 @@ newest=$(find web core index.html vite.config.ts package-lock.json -type f -newe
 if [ ! -f dist/web/index.html ] || [ -n "$newest" ]; then
   npm run -s build -- --logLevel warn
 fi
-npm run -s demo:fill
-exec npm run -s start
+# Node itself, so that a signal to this process reaches the server.
+exec node --import tsx server/main.ts --demo

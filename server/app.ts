@@ -1,17 +1,21 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { type ErrorRequestHandler, type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import type { Logger } from 'pino';
-import { z } from 'zod';
+import { answerErrors } from './answer-errors.ts';
 import { UserError } from './errors.ts';
 import { guardHost, strictHeaders } from './guard.ts';
+import { News } from './news.ts';
 import { fileRoutes } from './routes/files.ts';
 import { outputRoutes } from './routes/outputs.ts';
 import { projectRoutes } from './routes/projects.ts';
 import type { Db } from './store/database.ts';
 import { FileStore } from './store/files.ts';
 import { OutputStore } from './store/outputs.ts';
+import { largestDocument, nestedTooDeep } from './store/patch.ts';
 import { ProjectStore } from './store/projects.ts';
+import { Room } from './store/room.ts';
+import { clearableBytes, clearNow } from './store/sweep.ts';
 
 export interface AppOptions {
   db: Db;
@@ -20,12 +24,14 @@ export interface AppOptions {
   webFolder: string | null;
   version: string;
   log: Logger;
+  news?: News;
 }
 
-export function createApp({ db, dataFolder, webFolder, version, log }: AppOptions): Express {
-  const projects = new ProjectStore(db);
+export function createApp({ db, dataFolder, webFolder, version, log, news = new News() }: AppOptions): Express {
+  const room = new Room(dataFolder, () => clearableBytes(db));
+  const projects = new ProjectStore(db, room, news);
   const outputs = new OutputStore(db);
-  const files = new FileStore(db, dataFolder);
+  const files = new FileStore(db, dataFolder, room);
   const app = express();
   app.disable('x-powered-by');
   app.use(strictHeaders(), guardHost());
@@ -33,9 +39,15 @@ export function createApp({ db, dataFolder, webFolder, version, log }: AppOption
     const state = db.pragma('quick_check', { simple: true });
     response.status(state === 'ok' ? 200 : 503).json({ version, database: state });
   });
+  app.get('/api/news', news.stream);
   // Uploads read their own bodies; only documents are JSON.
   app.use('/api', fileRoutes(files), outputRoutes(projects, outputs, files));
-  app.use('/api/projects', express.json({ limit: '32mb' }), projectRoutes(projects));
+  app.post('/api/clear', async (_request, response) => {
+    const freed = await clearNow(db, files);
+    room.refill();
+    response.json({ freed });
+  });
+  app.use('/api/projects', express.json({ limit: largestDocument }), refuseDeep, projectRoutes(projects));
   app.use('/api', (_request, _response, next) => next(new UserError(404, 'There is nothing at this address.')));
   if (webFolder && existsSync(webFolder)) {
     app.use(express.static(webFolder, { index: false, maxAge: '1y', immutable: true }));
@@ -47,21 +59,5 @@ export function createApp({ db, dataFolder, webFolder, version, log }: AppOption
   return app;
 }
 
-/** Every error leaves as a sentence; what is not meant for the user is logged and called a fault of ours. */
-function answerErrors(log: Logger): ErrorRequestHandler {
-  return (error: unknown, request, response, next) => {
-    if (response.headersSent) return next(error);
-    if (error instanceof UserError)
-      return response.status(error.status).json({ message: error.message, ...error.extra });
-    if (error instanceof z.ZodError) {
-      return response.status(400).json({ message: 'This request is not complete.', detail: z.prettifyError(error) });
-    }
-    const type = typeof error === 'object' && error !== null && 'type' in error ? error.type : undefined;
-    if (type === 'entity.too.large') {
-      const name = decodeURIComponent(String(request.headers['x-file-name'] ?? 'This file'));
-      return response.status(413).json({ message: `"${name}" is larger than 80 MB. Make it smaller and try again.` });
-    }
-    log.error({ error, path: request.path }, 'request failed');
-    return response.status(500).json({ message: 'Something went wrong inside Clyvo. Nothing was lost; try again.' });
-  };
-}
+const refuseDeep: RequestHandler = (request, _response, next) =>
+  next(nestedTooDeep(request.body) ? new UserError(400, 'This request is nested too deep.') : undefined);

@@ -11,3 +11,15 @@ export class UserError extends Error {
 }
 
 export const notFound = (what: string): UserError => new UserError(404, `There is no such ${what} any more.`);
+
+/** Why the server cannot start, in a sentence for the person at the terminal. */
+export class StartProblem extends Error {
+  constructor(message: string) {
+    super(message);
+    this.name = 'StartProblem';
+  }
+}
+
+/** Bytes in the unit a person would use. */
+export const megabytes = (bytes: number): string =>
+  bytes >= 1e9 ? `${(bytes / 1e9).toFixed(1)} GB` : `${Math.max(0, Math.round(bytes / 1e6))} MB`;

@@ -1,11 +1,16 @@
 import { basename, extname } from 'node:path';
-import sharp from 'sharp';
+import { Readable } from 'node:stream';
+import sharp, { type Metadata, type Sharp } from 'sharp';
+import { cutTo } from '../core/scene/limits.ts';
+import { longestName } from '../core/scene/schema-parts.ts';
+import { Turns } from './turns.ts';
 import { UserError } from './errors.ts';
-import type { FileStore } from './store/files.ts';
+import type { FileStore, ReceivedFile } from './store/files.ts';
 
 export const largestUpload = 80 * 1024 * 1024;
 export const largestClip = 400 * 1024 * 1024;
 const mostPixels = 60_000_000;
+const longestSide = 20_000;
 /** The working picture is at most this long; the original is kept as it came. */
 export const longestWorkingEdge = 4096;
 
@@ -17,6 +22,12 @@ const types: Record<string, string> = {
   gif: 'image/gif',
   tiff: 'image/tiff',
 };
+const readable = 'JPEG, PNG, WebP, AVIF, GIF or TIFF';
+
+/** Pictures are decoded one after the other while together they would take too much memory; the measure is pixels. */
+export const decoding = new Turns(mostPixels);
+// Nothing is decoded twice soon, and what sharp would keep for that is memory.
+sharp.cache(false);
 
 export interface IngestedPicture {
   name: string;
@@ -24,84 +35,138 @@ export interface IngestedPicture {
   file: string;
   width: number;
   height: number;
+  /** A sentence for the user where something about it is not as it should be. */
+  notice: string | null;
 }
 
 /**
  * Takes in a picture: keeps the original and stores a working copy that is upright, in sRGB, 8 bits, alpha kept.
- * Everything is decoded before anything is stored, so a damaged file leaves nothing behind.
+ * Everything is decoded before anything is stored, so a file that cannot be read leaves nothing behind. One that is
+ * damaged but can be read is taken with a notice.
  * @throws UserError with a sentence naming the file
  */
-export async function ingestPicture(files: FileStore, bytes: Buffer, fileName: string): Promise<IngestedPicture> {
-  const readable = 'JPEG, PNG, WebP, AVIF, GIF or TIFF';
-  if (bytes.length === 0) throw new UserError(400, `"${fileName}" is empty.`);
-  const open = () => sharp(bytes, { failOn: 'truncated', limitInputPixels: false, pages: 1 });
-  const facts = await open()
+export async function ingestPicture(files: FileStore, file: ReceivedFile, fileName: string): Promise<IngestedPicture> {
+  try {
+    if (file.bytes === 0) throw new UserError(400, `"${fileName}" is empty.`);
+    const facts = await factsOf(file, fileName);
+    return await decoding.take(facts.width * facts.height, () => takeIn(files, file, fileName, facts));
+  } finally {
+    await file.discard();
+  }
+}
+
+/** The same for bytes that are in memory. */
+export async function ingestBytes(files: FileStore, bytes: Buffer, fileName: string): Promise<IngestedPicture> {
+  const stream = Readable.from([bytes]);
+  const file = await files.receive(stream, bytes.length, largestUpload, () => tooLarge(fileName));
+  return ingestPicture(files, file, fileName);
+}
+
+export const tooLarge = (fileName: string, most = largestUpload): UserError =>
+  new UserError(413, `"${fileName}" is larger than ${most / 1024 / 1024} MB. Make it smaller and try again.`);
+
+const damaged = (fileName: string): UserError =>
+  new UserError(422, `"${fileName}" is damaged or was cut short. Copy it again from where it came and retry.`);
+
+async function factsOf(file: ReceivedFile, fileName: string): Promise<Metadata> {
+  const facts = await opened(file.path, 'none')
     .metadata()
     .catch(() => {
+      if (kindByHead(file.head)) throw damaged(fileName);
       throw new UserError(415, `"${fileName}" is not a picture Clyvo can read. Bring in ${readable}.`);
     });
-  const type = types[facts.format ?? ''];
-  if (!type)
-    throw new UserError(
-      415,
-      `"${fileName}" is a ${facts.format ?? 'file'} that Clyvo cannot read. Bring in ${readable}.`,
-    );
-  const pixels = facts.width * facts.height;
-  if (pixels > mostPixels) {
-    const millions = Math.round(pixels / 1e6);
-    throw new UserError(
-      413,
-      `"${fileName}" has ${millions} megapixels; at most 60 can be brought in. Make it smaller and try again.`,
-    );
+  if (!types[facts.format ?? '']) {
+    const what = facts.format ?? 'file';
+    throw new UserError(415, `"${fileName}" is a ${what} that Clyvo cannot read. Bring in ${readable}.`);
   }
-  const damaged = new UserError(
-    422,
-    `"${fileName}" is damaged or was cut short. Copy it again from where it came and retry.`,
-  );
-  const upright = (facts.orientation ?? 1) === 1;
-  const plain =
-    upright &&
+  const smaller = 'Make it smaller and try again.';
+  if (facts.width * facts.height > mostPixels) {
+    const millions = Math.round((facts.width * facts.height) / 1e6);
+    throw new UserError(413, `"${fileName}" has ${millions} megapixels; at most 60 can be brought in. ${smaller}`);
+  }
+  if (Math.max(facts.width, facts.height) > longestSide) {
+    const side = Math.max(facts.width, facts.height).toLocaleString('en');
+    throw new UserError(413, `"${fileName}" is ${side} pixels long; at most 20,000 can be brought in. ${smaller}`);
+  }
+  return facts;
+}
+
+type Strictness = 'none' | 'truncated' | 'warning';
+const opened = (path: string, failOn: Strictness): Sharp =>
+  sharp(path, { failOn, limitInputPixels: false, pages: 1, sequentialRead: true });
+
+async function takeIn(
+  files: FileStore,
+  file: ReceivedFile,
+  fileName: string,
+  facts: Metadata,
+): Promise<IngestedPicture> {
+  const type = types[facts.format!]!;
+  const name = nameOf(fileName, 'Picture');
+  const whole = await decodes(file.path, 'warning');
+  if (!whole && !(await decodes(file.path, 'truncated'))) throw damaged(fileName);
+  const notice = whole ? null : `"${fileName}" is damaged. It was brought in as far as it can be read; look it over.`;
+  if (whole && isPlain(facts)) {
+    const { hash } = await file.keep(type);
+    return { name, original: hash, file: hash, width: facts.width, height: facts.height, notice };
+  }
+  const working = await workingCopy(file.path).catch(() => {
+    throw damaged(fileName);
+  });
+  const original = await file.keep(type);
+  const made = await files.add(working.data, 'image/png');
+  const { width, height } = working.info;
+  return { name, original: original.hash, file: made.hash, width, height, notice };
+}
+
+/** Whether all of a picture can be decoded; what is decoded is thrown away row by row. */
+async function decodes(path: string, strictness: Strictness): Promise<boolean> {
+  return opened(path, strictness)
+    .stats()
+    .then(
+      () => true,
+      () => false,
+    );
+}
+
+/** Whether a picture can be worked on as it came. */
+function isPlain(facts: Metadata): boolean {
+  return (
+    (facts.orientation ?? 1) === 1 &&
     ['jpeg', 'png', 'webp'].includes(facts.format!) &&
     facts.depth === 'uchar' &&
     facts.space === 'srgb' &&
-    !facts.icc;
-  const fits = Math.max(facts.width, facts.height) <= longestWorkingEdge;
-  const pipeline = open()
-    .rotate()
-    .toColourspace('srgb')
-    .resize({ width: longestWorkingEdge, height: longestWorkingEdge, fit: 'inside', withoutEnlargement: true });
-  if (plain && fits) {
-    // Decoded only to be sure that all of it is there.
-    await pipeline
-      .raw()
-      .toBuffer()
-      .catch(() => {
-        throw damaged;
-      });
-    const original = await files.add(bytes, type);
-    return {
-      name: nameOf(fileName),
-      original: original.hash,
-      file: original.hash,
-      width: facts.width,
-      height: facts.height,
-    };
-  }
-  const working = await pipeline
-    .png({ compressionLevel: 3 })
-    .toBuffer({ resolveWithObject: true })
-    .catch(() => {
-      throw damaged;
-    });
-  const original = await files.add(bytes, type);
-  const file = await files.add(working.data, 'image/png');
-  return {
-    name: nameOf(fileName),
-    original: original.hash,
-    file: file.hash,
-    width: working.info.width,
-    height: working.info.height,
-  };
+    !facts.icc &&
+    Math.max(facts.width, facts.height) <= longestWorkingEdge
+  );
+}
+
+/** Upright, in sRGB by the profile it carries, 8 bits, not too large. */
+function workingCopy(path: string) {
+  return (
+    opened(path, 'truncated')
+      .rotate()
+      // Also for 16 bits, which are computed in a wider space and would keep its numbers without this.
+      .withIccProfile('srgb', { attach: false })
+      .toColourspace('srgb')
+      .resize({ width: longestWorkingEdge, height: longestWorkingEdge, fit: 'inside', withoutEnlargement: true })
+      .png({ compressionLevel: 3 })
+      .toBuffer({ resolveWithObject: true })
+  );
+}
+
+/** Whether the first bytes are those of a picture format (each by its own specification). */
+function kindByHead(head: Buffer): boolean {
+  const at = (from: number, text: string): boolean => head.toString('latin1', from, from + text.length) === text;
+  return (
+    at(0, '\xff\xd8\xff') ||
+    at(0, '\x89PNG') ||
+    at(0, 'GIF8') ||
+    at(0, 'II*\0') ||
+    at(0, 'MM\0*') ||
+    (at(0, 'RIFF') && at(8, 'WEBP')) ||
+    (at(4, 'ftyp') && /avif|avis|mif1/.test(head.toString('latin1', 8, 32)))
+  );
 }
 
 /** The type of a clip by its first bytes (ISO 14496-12 file type box, EBML header); null for anything else. */
@@ -112,7 +177,8 @@ export function clipTypeOf(bytes: Buffer): string | null {
   return bytes.toString('latin1', 8, 12) === 'qt  ' ? 'video/quicktime' : 'video/mp4';
 }
 
-function nameOf(fileName: string): string {
+/** A file's name as the name of what it holds. */
+function nameOf(fileName: string, otherwise: string): string {
   const plain = basename(fileName, extname(fileName)).replace(/[_-]+/g, ' ').trim();
-  return (plain || 'Picture').slice(0, 80);
+  return cutTo(plain || otherwise, longestName);
 }

@@ -91,7 +91,9 @@ describe('differences of documents', () => {
     const { document, missed } = withChanges(theirs, differenceBetween(list('a', 'b', 'c'), mine));
     expect(missed).to.deep.equal([]);
     expect(ids(document)).to.deep.equal(['theirs', 'c', 'b', 'mine']);
-    expect(document.things[2]).to.include({ name: 'renamed' }).and.to.deep.include({ tags: ['kept'] });
+    expect(document.things[2])
+      .to.include({ name: 'renamed' })
+      .and.to.deep.include({ tags: ['kept'] });
   });
 
   it('say what no longer applies, and lay on the rest', () => {

@@ -6,6 +6,7 @@ import { defineEdit, find } from './edit.ts';
 import { plainLayer, type Layer, type LayerSource } from './layer.ts';
 import { layerIn, setDepth, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
+import { dropLayers } from './project-edits.ts';
 import { transform } from './matrix.ts';
 import { cameraAt, farToNear, layerMatrix, layerValue } from './place.ts';
 import type { Shot } from './shot.ts';
@@ -131,12 +132,7 @@ export const ungroup = defineEdit('Ungroup', (draft, shotId: string, groupId: st
     if (scale !== 1) member.scale = withValueAt(member.scale, 0, valueAt<number>(member.scale, 0) * scale);
     if (turn !== 0) member.rotation = withValueAt(member.rotation, 0, valueAt<number>(member.rotation, 0) + turn);
   }
-  shot.layers = shot.layers.filter((layer) => layer.id !== groupId);
-  for (const layer of shot.layers) {
-    if (layer.fastened?.to === groupId) layer.fastened = null;
-    if (layer.window?.to === groupId) layer.window = null;
-    if (layer.timing.like === groupId) layer.timing.like = null;
-  }
+  dropLayers(draft, (layer) => layer.id === groupId);
 });
 
 /** Takes layers into a group, or out of all groups. */

@@ -36,6 +36,26 @@ export function setLayer(name: string, shot: string, layer: string, change: Part
   })();
 }
 
+type Text = Extract<Layer['source'], { kind: 'text' }>;
+
+/**
+ * Changes how a text layer is set, whatever else of it changed meanwhile; `measure` gives the room the words then take,
+ * or nothing while their face is not there.
+ */
+export function changeText(
+  shot: string,
+  layer: string,
+  part: Partial<Omit<Text, 'kind' | 'box'>>,
+  measure: (setting: Text) => Text['box'] | undefined,
+): Edit {
+  return defineEdit('Change text', (draft: Document) => {
+    const { source } = layerIn(draft, shot, layer);
+    if (source.kind !== 'text') return;
+    Object.assign(source, part);
+    source.box = measure(source) ?? source.box;
+  })();
+}
+
 export const renameLayer = defineEdit('Rename layer', (draft, shot: string, layer: string, name: string) => {
   const found = layerIn(draft, shot, layer);
   found.name = name.trim() || found.name;

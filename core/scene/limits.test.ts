@@ -5,6 +5,7 @@ import { defineEdit } from './edit.ts';
 import { plainLayer } from './layer.ts';
 import { RefusedEdit, withinLimits } from './limits.ts';
 import { renameProject } from './project-edits.ts';
+import { longestName } from './schema-parts.ts';
 import { restFraming } from './shot.ts';
 
 const empty = (): Document => emptyDocument('Lantern Week', { width: 1920, height: 1080, rate: 30 }, 6, 'shot');
@@ -28,10 +29,10 @@ describe('limits of a document', () => {
     const mended = withinLimits(
       change((d) => {
         d.shots[0]!.length = 99.6;
-        d.name = '🏮'.repeat(200);
+        d.name = '🏮'.repeat(300);
       }),
     );
-    expect([mended.shots[0]!.length, mended.name]).to.deep.equal([100, '🏮'.repeat(60)]);
+    expect([mended.shots[0]!.length, mended.name]).to.deep.equal([100, '🏮'.repeat(longestName / 2)]);
   });
 
   it('motion of a layer is found inside the kinds a property can have', () => {
@@ -43,7 +44,10 @@ describe('limits of a document', () => {
   });
 
   it('what is no number, or names what is not there, is refused with a sentence', () => {
-    expect(() => withinLimits(change((d) => void (d.shots[0]!.camera.first.x = NaN)))).to.throw(RefusedEdit, /not done/);
+    expect(() => withinLimits(change((d) => void (d.shots[0]!.camera.first.x = NaN)))).to.throw(
+      RefusedEdit,
+      /not done/,
+    );
     const ghost = (d: Document): void => void d.pieces.push({ id: 'p', picture: 'gone', name: 'p' } as never);
     expect(() => withinLimits(change(ghost))).to.throw(RefusedEdit);
   });

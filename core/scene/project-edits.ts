@@ -37,6 +37,10 @@ export const addPicture = defineEdit('Bring in picture', (draft, picture: Pictur
   draft.pictures.push(picture);
 });
 
+export const addPictures = defineEdit('Bring in picture', (draft, pictures: Picture[]) => {
+  draft.pictures.push(...pictures);
+});
+
 /** Removes a picture with everything made of it. */
 export const removePicture = defineEdit('Remove picture', (draft, pictureId: string) => {
   find(draft.pictures, 'picture', pictureId);

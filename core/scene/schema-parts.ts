@@ -4,7 +4,9 @@ import { z } from 'zod';
 
 export const id = z.string().regex(/^[a-z0-9-]{1,40}$/);
 export const fileHash = z.string().regex(/^[0-9a-f]{64}$/);
-export const name = z.string().trim().min(1).max(120);
+/** Of names, in UTF-16 code units. */
+export const longestName = 200;
+export const name = z.string().trim().min(1).max(longestName);
 export const size = z.number().int().min(1);
 export const seed = z.number().int().min(0).max(1e9);
 

@@ -27,6 +27,7 @@ import { transform } from './matrix.ts';
 import { positionMovedBy } from './move.ts';
 import { cameraAt, layerMatrix, layerValue } from './place.ts';
 import { numbersOfPath, pathOfNumbers } from './points.ts';
+import { storePose } from './pose-edits.ts';
 import { restFraming } from './shot.ts';
 import { frameLines, snap } from './snap.ts';
 import { width, height, apply, card, empty, shotOf, layerOf, drawOf, seenAt, near } from './test-cards.ts';
@@ -128,6 +129,18 @@ describe('groups', () => {
     const apart = apply(moved, ungroup('shot', 'group'));
     near(seenAt(apart, 'a', 0, 0), seenAt(moved, 'a', 0, 0));
     expect(shotOf(apart).layers.map((l) => l.group)).to.deep.equal([null, null]);
+  });
+
+  it('leave nothing behind that names them when they are taken apart', () => {
+    const follow = { layer: 'group', of: 'x', factor: 1, delay: 0 } as const;
+    const posed = apply(
+      grouped(),
+      setWandering('shot', 'a', 'opacity', 'follow', follow),
+      storePose('shot', 'pose', 0),
+      ungroup('shot', 'group'),
+    );
+    expect(layerOf(posed, 'a').opacity).to.deep.equal({ value: 1 });
+    expect(shotOf(posed).poses[0]!.layers.map(({ layer }) => layer)).to.have.members(['a', 'b']);
   });
 
   it('keep the distances of their members, which part in a camera move, and take them along in depth', () => {

@@ -1,65 +1,101 @@
-import express, { Router } from 'express';
+import { Router, type Request } from 'express';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { UserError } from '../errors.ts';
-import { clipTypeOf, ingestPicture, largestClip, largestUpload } from '../ingest.ts';
-import type { FileStore } from '../store/files.ts';
+import { clipTypeOf, decoding, ingestPicture, largestClip, largestUpload, tooLarge } from '../ingest.ts';
+import type { FileStore, ReceivedFile } from '../store/files.ts';
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const width = z.coerce.number().int().min(16).max(2048).optional();
 
+/** The name the sender gave a file. @throws UserError 400 when it is no name */
+function fileNameOf(request: Request, otherwise: string): string {
+  const given = request.headers['x-file-name'];
+  if (given === undefined) return otherwise;
+  try {
+    return z
+      .string()
+      .min(1)
+      .max(4000)
+      .parse(decodeURIComponent(String(given)))
+      .normalize('NFC');
+  } catch {
+    throw new UserError(400, 'The name of this file cannot be read. Rename it and try again.');
+  }
+}
+
 export function fileRoutes(files: FileStore): Router {
   const routes = Router();
-  const body = express.raw({ limit: largestUpload, type: () => true });
+  const receive = (request: Request, most: number, name: string): Promise<ReceivedFile> =>
+    files.receive(request, Number(request.headers['content-length'] ?? 0), most, () => tooLarge(name, most));
 
   /** A picture from outside. */
-  routes.post('/pictures', body, async (request, response) => {
-    const fileName = decodeURIComponent(
-      z
-        .string()
-        .max(2000)
-        .parse(request.headers['x-file-name'] ?? 'picture'),
-    );
-    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    response.status(201).json(await ingestPicture(files, bytes, fileName));
+  routes.post('/pictures', async (request, response) => {
+    const name = fileNameOf(request, 'picture');
+    const file = await receive(request, largestUpload, name);
+    response.status(201).json(await ingestPicture(files, file, name));
   });
 
   /** A clip from outside, kept as it is; the browser, which has the decoders, has looked at it before. */
-  const clipBody = express.raw({ limit: largestClip, type: () => true });
-  routes.post('/clips', clipBody, async (request, response) => {
-    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    const type = clipTypeOf(bytes);
-    if (!type) throw new UserError(415, 'This file is not a clip Clyvo can read. Bring in MP4, WebM or MOV.');
-    response.status(201).json({ hash: (await files.add(bytes, type)).hash });
+  routes.post('/clips', async (request, response) => {
+    const name = fileNameOf(request, 'clip');
+    const file = await receive(request, largestClip, name);
+    const type = clipTypeOf(file.head);
+    if (!type) {
+      await file.discard();
+      throw new UserError(415, `"${name}" is not a clip Clyvo can read. Bring in MP4, WebM or MOV.`);
+    }
+    response.status(201).json({ hash: (await file.keep(type)).hash });
   });
 
   /** Pixels computed by the application itself. */
-  routes.post('/files', body, async (request, response) => {
+  routes.post('/files', async (request, response) => {
     const type = request.headers['content-type'] ?? '';
     if (type !== 'image/png') throw new UserError(415, 'Only PNG pixels are stored here.');
-    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    await sharp(bytes)
+    const file = await receive(request, largestUpload, 'The computed picture');
+    const facts = await sharp(file.path)
       .metadata()
-      .catch(() => {
-        throw new UserError(422, 'The computed picture arrived damaged. Try again.');
-      });
-    const stored = await files.add(bytes, type);
-    response.status(201).json({ hash: stored.hash });
+      .catch(() => null);
+    if (facts?.format !== 'png') {
+      await file.discard();
+      throw new UserError(422, 'The computed picture arrived damaged. Try again.');
+    }
+    response.status(201).json({ hash: (await file.keep(type)).hash });
   });
 
   routes.get('/files/:hash', async (request, response) => {
     const file = files.get(hash.parse(request.params.hash));
     const wanted = width.parse(request.query.width);
-    response.set('Cache-Control', 'private, max-age=31536000, immutable');
+    // Only what is given out may be kept by the browser, never an error.
+    const keep = { 'Cache-Control': 'private, max-age=31536000, immutable' };
     if (wanted === undefined) {
-      response.type(file.type).sendFile(files.path(file.hash), { dotfiles: 'allow' });
+      await new Promise<void>((resolve, reject) =>
+        response
+          .type(file.type)
+          .sendFile(files.path(file.hash), { dotfiles: 'allow', headers: keep }, (error) =>
+            error && !request.destroyed && !response.headersSent ? reject(error) : resolve(),
+          ),
+      );
       return;
     }
-    const small = await sharp(await files.read(file.hash))
-      .resize({ width: wanted, withoutEnlargement: true })
-      .webp({ quality: 86 })
-      .toBuffer();
-    response.type('image/webp').send(small);
+    response
+      .type('image/webp')
+      .set(keep)
+      .send(await smallCopy(files.path(file.hash), wanted));
   });
   return routes;
+}
+
+async function smallCopy(path: string, width: number): Promise<Buffer> {
+  const damaged = (): never => {
+    throw new UserError(422, 'A file of this project is damaged in the data folder. Bring the picture in again.');
+  };
+  const facts = await sharp(path).metadata().catch(damaged);
+  return decoding.take(facts.width * facts.height, () =>
+    sharp(path, { failOn: 'none', sequentialRead: true })
+      .resize({ width, withoutEnlargement: true })
+      .webp({ quality: 86 })
+      .toBuffer()
+      .catch(damaged),
+  );
 }

@@ -1,11 +1,13 @@
 import { Router } from 'express';
 import { z } from 'zod';
 import { emptyDocument } from '../../core/scene/document.ts';
+import { longestName } from '../../core/scene/schema-parts.ts';
 import { limits } from '../../core/scene/shot.ts';
+import { patchSchema } from '../store/patch.ts';
 import type { ProjectStore } from '../store/projects.ts';
 
 const newProject = z.object({
-  name: z.string().trim().min(1).max(120),
+  name: z.string().trim().min(1).max(longestName),
   frame: z.object({
     width: z.number().int().min(16).max(limits.edge),
     height: z.number().int().min(16).max(limits.edge),
@@ -14,21 +16,14 @@ const newProject = z.object({
   seconds: z.number().positive().max(120),
 });
 
-const pointer = z.string().max(400);
-const operation = z.discriminatedUnion('op', [
-  z.object({ op: z.literal('add'), path: pointer, value: z.unknown() }),
-  z.object({ op: z.literal('replace'), path: pointer, value: z.unknown() }),
-  z.object({ op: z.literal('remove'), path: pointer }),
-  z.object({ op: z.literal('move'), path: pointer, from: pointer }),
-  z.object({ op: z.literal('copy'), path: pointer, from: pointer }),
-  z.object({ op: z.literal('test'), path: pointer, value: z.unknown() }),
-]);
-
-const change = z.object({
-  revision: z.number().int().positive(),
-  name: z.string().min(1).max(120),
-  patch: z.array(operation).min(1).max(20_000),
+const changeSchema = z.object({
+  change: z.uuid(),
+  revision: z.number().int().positive().max(Number.MAX_SAFE_INTEGER),
+  name: z.string().min(1).max(longestName),
+  patch: patchSchema,
 });
+
+const since = z.coerce.number().int().min(0).optional();
 
 export function projectRoutes(projects: ProjectStore): Router {
   const routes = Router();
@@ -39,16 +34,24 @@ export function projectRoutes(projects: ProjectStore): Router {
     const { name, frame, seconds } = newProject.parse(request.body);
     response.status(201).json(projects.create(emptyDocument(name, frame, seconds, 'shot-1')));
   });
+  /** The project, and with `since` the ids of the changes after that revision. */
   routes.get('/:id', (request, response) => {
-    response.json(projects.get(request.params.id));
+    const { id } = request.params;
+    const from = since.parse(request.query.since);
+    response.json({ ...projects.get(id), changes: from === undefined ? [] : projects.changesSince(id, from) });
   });
   routes.patch('/:id', (request, response) => {
-    const { revision, name, patch } = change.parse(request.body);
-    const { id, revision: next, updated } = projects.patch(request.params.id, revision, name, patch);
-    response.json({ id, revision: next, updated });
+    response.json(projects.patch(request.params.id, changeSchema.parse(request.body)));
   });
   routes.get('/:id/history', (request, response) => {
     response.json(projects.history(request.params.id, 100));
+  });
+  /** What is stored, readable or not. */
+  routes.get('/:id/data', (request, response) => {
+    response.attachment('clyvo-project.json').type('json').send(projects.text(request.params.id));
+  });
+  routes.post('/:id/recover', (request, response) => {
+    response.status(201).json(projects.recover(request.params.id));
   });
   routes.post('/:id/duplicate', (request, response) => {
     response.status(201).json(projects.duplicate(request.params.id));

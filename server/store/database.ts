@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
+import { StartProblem } from '../errors.ts';
 
 export type Db = Database.Database;
 
@@ -43,12 +44,39 @@ const migrations = [
   ) STRICT;
   CREATE INDEX outputs_of_project ON outputs(project, created);
   `,
+  `
+  -- Every change has an id of its own, so that one that is sent again is known. Whole states now and then let a project
+  -- be opened again when its last state cannot be read.
+  ALTER TABLE history ADD COLUMN change TEXT;
+  CREATE UNIQUE INDEX history_changes ON history(project, change) WHERE change IS NOT NULL;
+  CREATE TABLE snapshots (
+    project TEXT NOT NULL REFERENCES projects(id) ON DELETE CASCADE,
+    revision INTEGER NOT NULL,
+    document TEXT NOT NULL,
+    PRIMARY KEY (project, revision)
+  ) STRICT, WITHOUT ROWID;
+  `,
 ];
 
-/** Opens (and where needed creates or upgrades) the database in a data folder. */
+/**
+ * Opens (and where needed creates or upgrades) the database in a data folder.
+ * @throws StartProblem when it is of a newer Clyvo or no database at all
+ */
 export function openDatabase(folder: string): Db {
   mkdirSync(folder, { recursive: true });
-  const db = new Database(join(folder, 'clyvo.sqlite'));
+  const path = join(folder, 'clyvo.sqlite');
+  try {
+    return opened(path, folder);
+  } catch (error) {
+    if (!(error instanceof Database.SqliteError)) throw error;
+    throw new StartProblem(
+      `The database "${path}" cannot be read (${error.message}). Move it away to begin anew, or put back a copy of it.`,
+    );
+  }
+}
+
+function opened(path: string, folder: string): Db {
+  const db = new Database(path);
   db.pragma('journal_mode = WAL');
   // What was acknowledged must survive a killed process and a power cut alike.
   db.pragma('synchronous = FULL');
@@ -56,7 +84,9 @@ export function openDatabase(folder: string): Db {
   const version = db.pragma('user_version', { simple: true }) as number;
   if (version > migrations.length) {
     db.close();
-    throw new Error(`The data folder "${folder}" was written by a newer Clyvo (database version ${version}).`);
+    throw new StartProblem(
+      `The data folder "${folder}" was written by a newer Clyvo (database version ${version}). Start that one, or set CLYVO_DATA to another folder.`,
+    );
   }
   for (let step = version; step < migrations.length; step++) {
     db.transaction(() => {

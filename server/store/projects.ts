@@ -1,14 +1,35 @@
 import { randomUUID } from 'node:crypto';
-import jsonPatch, { type Operation } from 'fast-json-patch';
+import type { Operation } from 'fast-json-patch';
 import { readDocument, UnreadableDocument, type Document } from '../../core/scene/document.ts';
+import { cutTo } from '../../core/scene/limits.ts';
+import { longestName } from '../../core/scene/schema-parts.ts';
 import { notFound, UserError } from '../errors.ts';
+import type { News } from '../news.ts';
 import type { Db } from './database.ts';
+import { patched } from './patch.ts';
+import type { Room } from './room.ts';
 
 export interface StoredProject {
   id: string;
   revision: number;
   updated: string;
   document: Document;
+}
+
+/** A project whose last state cannot be read; its name as far as it is known. */
+export interface UnreadableProject {
+  id: string;
+  updated: string;
+  name: string;
+  unreadable: string;
+}
+
+/** What a client wants done, with an id of its own by which it is known when it is sent again. */
+export interface ProjectChange {
+  change: string;
+  revision: number;
+  name: string;
+  patch: Operation[];
 }
 
 interface Row {
@@ -19,24 +40,68 @@ interface Row {
   deleted: string | null;
 }
 
+/** A whole state is kept every so many steps, and so many of them. */
+const stepsBetweenSnapshots = 50;
+const keptSnapshots = 4;
+
 const fromRow = (row: Row): StoredProject => ({
   id: row.id,
   revision: row.revision,
   updated: row.updated,
-  document: readDocument(JSON.parse(row.document)),
+  document: readText(row.document),
 });
+
+function readText(text: string): Document {
+  try {
+    return readDocument(JSON.parse(text));
+  } catch (error) {
+    if (error instanceof SyntaxError) throw new UnreadableDocument(error.message);
+    throw error;
+  }
+}
 
 /** Projects and their history of patches. */
 export class ProjectStore {
-  constructor(private readonly db: Db) {}
+  constructor(
+    private readonly db: Db,
+    private readonly room: Pick<Room, 'keep'> = { keep: (work) => work() },
+    private readonly news: Pick<News, 'tell'> = { tell: () => undefined },
+  ) {}
 
-  list(): StoredProject[] {
+  /** All projects, last changed first; one that cannot be read does not hide the others. */
+  list(): (StoredProject | UnreadableProject)[] {
     const rows = this.db.prepare('SELECT * FROM projects WHERE deleted IS NULL ORDER BY updated DESC').all() as Row[];
-    return rows.map(fromRow);
+    return rows.map((row) => {
+      try {
+        return fromRow(row);
+      } catch (error) {
+        if (!(error instanceof UnreadableDocument)) throw error;
+        return { id: row.id, updated: row.updated, name: this.nameOf(row), unreadable: error.message };
+      }
+    });
+  }
+
+  /** Whether there is any project, readable or not. */
+  isEmpty(): boolean {
+    return this.db.prepare('SELECT 1 FROM projects WHERE deleted IS NULL LIMIT 1').get() === undefined;
+  }
+
+  private nameOf(row: Row): string {
+    const texts = [row.document, ...this.snapshotsOf(row.id).map((s) => s.document)];
+    for (const text of texts) {
+      const found = /"name":"((?:[^"\\]|\\.){1,400})"/.exec(text.slice(0, 2000));
+      if (found) return JSON.parse(`"${found[1]}"`) as string;
+    }
+    return 'Project without a name';
   }
 
   get(id: string): StoredProject {
     return fromRow(this.row(id));
+  }
+
+  /** The stored text of a project as it is, readable or not. */
+  text(id: string): string {
+    return this.row(id).document;
   }
 
   private row(id: string): Row {
@@ -45,38 +110,131 @@ export class ProjectStore {
     return row;
   }
 
-  create(document: Document): StoredProject {
+  /** @throws UserError 422 when what is asked for is no document */
+  create(wanted: Document): StoredProject {
+    let document: Document;
+    try {
+      document = readDocument(wanted);
+    } catch (error) {
+      if (!(error instanceof UnreadableDocument)) throw error;
+      throw new UserError(422, 'A project cannot be made like this; a shot has at most 3,600 frames.', {
+        detail: error.detail,
+      });
+    }
     const now = new Date().toISOString();
     const id = randomUUID();
-    this.db
-      .prepare('INSERT INTO projects (id, revision, document, created, updated) VALUES (?, 1, ?, ?, ?)')
-      .run(id, JSON.stringify(document), now, now);
+    this.room.keep(() =>
+      this.db
+        .prepare('INSERT INTO projects (id, revision, document, created, updated) VALUES (?, 1, ?, ?, ?)')
+        .run(id, JSON.stringify(document), now, now),
+    );
+    this.news.tell({ kind: 'shelf' });
     return { id, revision: 1, updated: now, document };
   }
 
   /**
-   * Applies an RFC 6902 patch to the revision it was made for and stores the result, in one transaction.
+   * Applies an RFC 6902 patch to the revision it was made for and stores the result, in one transaction. A change that is
+   * known already was stored before its answer got lost: it is answered as done.
+   * @returns the revision the change made, and the newest one
    * @throws UserError 409 with the current project when the revision is stale, 422 when the result is no valid document
    */
-  patch(id: string, revision: number, name: string, patch: Operation[]): StoredProject {
-    return this.db.transaction(() => {
-      const current = fromRow(this.row(id));
-      if (current.revision !== revision) {
-        throw new UserError(409, 'This project was changed in another window. The newest state was loaded.', {
-          project: current,
-        });
+  patch(id: string, change: ProjectChange): { revision: number; newest: number; updated: string } {
+    const stored = this.room.keep(() => this.db.transaction(() => this.store(id, change))());
+    if (stored.revision === stored.newest)
+      this.news.tell({ kind: 'project', project: id, revision: stored.revision, change: change.change });
+    return stored;
+  }
+
+  private store(id: string, { change, revision, name, patch }: ProjectChange) {
+    const row = this.row(id);
+    const known = this.db.prepare('SELECT revision FROM history WHERE project = ? AND change = ?').get(id, change) as
+      { revision: number } | undefined;
+    if (known) return { revision: known.revision, newest: row.revision, updated: row.updated };
+    const current = fromRow(row);
+    if (current.revision !== revision) {
+      throw new UserError(409, 'This project was changed in another window.', {
+        project: current,
+        changes: this.changesSince(id, revision),
+      });
+    }
+    const { text } = patched(current.document, patch);
+    const now = new Date().toISOString();
+    const next = revision + 1;
+    this.snapshot(row);
+    this.db
+      .prepare('UPDATE projects SET revision = ?, document = ?, updated = ? WHERE id = ?')
+      .run(next, text, now, id);
+    this.db
+      .prepare('INSERT INTO history (project, revision, name, patch, made, change) VALUES (?, ?, ?, ?, ?, ?)')
+      .run(id, next, name, JSON.stringify(patch), now, change);
+    return { revision: next, newest: next, updated: now };
+  }
+
+  /** Ids of the changes that led from a revision to the present one. */
+  changesSince(id: string, revision: number): string[] {
+    return this.db
+      .prepare('SELECT change FROM history WHERE project = ? AND revision > ? AND change IS NOT NULL ORDER BY revision')
+      .pluck()
+      .all(id, revision) as string[];
+  }
+
+  private snapshotsOf(id: string): { revision: number; document: string }[] {
+    return this.db
+      .prepare('SELECT revision, document FROM snapshots WHERE project = ? ORDER BY revision DESC')
+      .all(id) as { revision: number; document: string }[];
+  }
+
+  private snapshot(row: Row): void {
+    const last = this.db.prepare('SELECT MAX(revision) FROM snapshots WHERE project = ?').pluck().get(row.id) as
+      number | null;
+    if (last !== null && row.revision - last < stepsBetweenSnapshots) return;
+    this.db
+      .prepare('INSERT INTO snapshots (project, revision, document) VALUES (?, ?, ?)')
+      .run(row.id, row.revision, row.document);
+    this.db
+      .prepare(
+        `DELETE FROM snapshots WHERE project = @id AND revision NOT IN
+         (SELECT revision FROM snapshots WHERE project = @id ORDER BY revision DESC LIMIT @kept)`,
+      )
+      .run({ id: row.id, kept: keptSnapshots });
+  }
+
+  /**
+   * A new project of the last state that can be read: the newest readable snapshot with as many of the steps after it as
+   * lead to a readable document. The unreadable one stays as it is.
+   * @throws UserError 422 when no state can be read
+   */
+  recover(id: string): StoredProject {
+    this.row(id);
+    for (const { revision, document } of this.snapshotsOf(id)) {
+      try {
+        const state = this.replayed(id, revision, readText(document));
+        return this.create({ ...state, name: named(state.name, ' recovered') });
+      } catch (error) {
+        if (!(error instanceof UnreadableDocument)) throw error;
       }
-      const document = applied(current.document, patch);
-      const now = new Date().toISOString();
-      const next = revision + 1;
-      this.db
-        .prepare('UPDATE projects SET revision = ?, document = ?, updated = ? WHERE id = ?')
-        .run(next, JSON.stringify(document), now, id);
-      this.db
-        .prepare('INSERT INTO history (project, revision, name, patch, made) VALUES (?, ?, ?, ?, ?)')
-        .run(id, next, name, JSON.stringify(patch), now);
-      return { id, revision: next, updated: now, document };
-    })();
+    }
+    throw new UserError(
+      422,
+      'No earlier state of this project can be read either. Save its data before you delete it.',
+    );
+  }
+
+  private replayed(id: string, from: number, start: Document): Document {
+    let document = start;
+    const steps = this.db
+      .prepare('SELECT patch FROM history WHERE project = ? AND revision > ? ORDER BY revision')
+      .pluck()
+      .all(id, from) as string[];
+    for (const text of steps) {
+      try {
+        document = patched(document, JSON.parse(text) as Operation[]).document;
+      } catch (error) {
+        if (error instanceof UserError || error instanceof SyntaxError) break;
+        throw error;
+      }
+    }
+    return document;
   }
 
   /** The names of the last steps, newest first. */
@@ -89,33 +247,23 @@ export class ProjectStore {
 
   duplicate(id: string): StoredProject {
     const { document } = this.get(id);
-    return this.create({ ...document, name: `${document.name} copy`.slice(0, 120) });
+    return this.create({ ...document, name: named(document.name, ' copy') });
   }
 
   /** Marks as deleted; restore takes the mark away until the sweep has been. */
   remove(id: string): void {
     this.row(id);
-    this.db.prepare('UPDATE projects SET deleted = ? WHERE id = ?').run(new Date().toISOString(), id);
+    const now = new Date().toISOString();
+    this.room.keep(() => this.db.prepare('UPDATE projects SET deleted = ? WHERE id = ?').run(now, id));
+    this.news.tell({ kind: 'shelf' });
   }
 
   restore(id: string): StoredProject {
-    this.db.prepare('UPDATE projects SET deleted = NULL WHERE id = ?').run(id);
-    return this.get(id);
+    this.room.keep(() => this.db.prepare('UPDATE projects SET deleted = NULL WHERE id = ?').run(id));
+    const project = this.get(id);
+    this.news.tell({ kind: 'shelf' });
+    return project;
   }
 }
 
-function applied(document: Document, patch: Operation[]): Document {
-  const refuse = (detail: string): UserError =>
-    new UserError(
-      422,
-      'This change could not be stored because the project would become unreadable. It was taken back.',
-      { detail },
-    );
-  try {
-    return readDocument(jsonPatch.applyPatch(structuredClone(document), patch, true).newDocument);
-  } catch (error) {
-    if (error instanceof UnreadableDocument) throw refuse(error.detail);
-    if (error instanceof jsonPatch.JsonPatchError) throw refuse(error.name);
-    throw error;
-  }
-}
+const named = (name: string, ending: string): string => `${cutTo(name, longestName - ending.length)}${ending}`;

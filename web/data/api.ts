@@ -1,5 +1,5 @@
-import jsonPatch, { type Operation } from 'fast-json-patch';
 import { z } from 'zod';
+import type { PatchOperation } from '../../core/document/json-patch.ts';
 import { documentSchema, type Document } from '../../core/scene/document.ts';
 
 /** An answer of the server that is not success; its message is meant for the user. */
@@ -37,7 +37,7 @@ async function send(path: string, init: RequestInit = {}): Promise<Response> {
   const said = failure.safeParse(body);
   throw new ServerError(
     response.status,
-    said.success ? said.data.message : 'The server could not do that. Try again.',
+    said.success ? said.data.message : `Clyvo answered without a reason (${response.status}). Try again.`,
     body,
   );
 }
@@ -60,8 +60,23 @@ export const projectSchema = z.object({
 });
 export type Project = z.infer<typeof projectSchema>;
 
-export const listProjects = (): Promise<Project[]> => receive(z.array(projectSchema), '/api/projects');
-export const getProject = (id: string): Promise<Project> => receive(projectSchema, `/api/projects/${id}`);
+/** A project whose stored state cannot be read. */
+export const unreadableSchema = z.object({
+  id: z.string(),
+  updated: z.string(),
+  name: z.string(),
+  unreadable: z.string(),
+});
+export type UnreadableProject = z.infer<typeof unreadableSchema>;
+
+export const listProjects = (): Promise<(Project | UnreadableProject)[]> =>
+  receive(z.array(z.union([projectSchema, unreadableSchema])), '/api/projects');
+
+/** A project, with the ids of the changes that were stored after a revision. */
+export const newerProjectSchema = projectSchema.extend({ changes: z.array(z.string()) });
+export type NewerProject = z.infer<typeof newerProjectSchema>;
+export const getProject = (id: string, since?: number): Promise<NewerProject> =>
+  receive(newerProjectSchema, `/api/projects/${id}${since === undefined ? '' : `?since=${since}`}`);
 export const createProject = (name: string, frame: Document['frame'], seconds: number): Promise<Project> =>
   receive(projectSchema, '/api/projects', json('POST', { name, frame, seconds }));
 export const duplicateProject = (id: string): Promise<Project> =>
@@ -71,28 +86,35 @@ export const deleteProject = async (id: string): Promise<void> =>
 export const restoreProject = (id: string): Promise<Project> =>
   receive(projectSchema, `/api/projects/${id}/restore`, { method: 'POST' });
 
+/** A new project of the last state of one that can be read. */
+export const recoverProject = (id: string): Promise<Project> =>
+  receive(projectSchema, `/api/projects/${id}/recover`, { method: 'POST' });
+export const dataUrl = (id: string): string => `/api/projects/${id}/data`;
+
+/** Gives back the room that deleted projects and exports take; resolves to the bytes freed. */
+export const clearDeleted = async (): Promise<number> =>
+  (await receive(z.object({ freed: z.number() }), '/api/clear', { method: 'POST' })).freed;
+
 export interface ChangeRequest {
-  id: string;
+  /** The change's own id: sent again it is answered as done. */
+  change: string;
   revision: number;
   name: string;
-  from: Document;
-  to: Document;
+  patch: PatchOperation[];
 }
 
-export const patchBetween = (from: Document, to: Document): Operation[] => jsonPatch.compare(from, to);
+/** The revision a change made, and the newest one there is. */
+export interface ChangeAnswer {
+  revision: number;
+  newest: number;
+}
 
-/** Sends the difference between two states as an RFC 6902 patch; resolves to the new revision. */
-export async function changeProject(
-  { id, revision, name, from, to }: ChangeRequest,
-  keepalive = false,
-): Promise<number> {
-  const body = { revision, name, patch: patchBetween(from, to) };
-  const answer = await receive(z.object({ revision: z.number() }), `/api/projects/${id}`, {
-    ...json('PATCH', body),
+/** Sends a change as an RFC 6902 patch. */
+export const changeProject = (id: string, request: ChangeRequest, keepalive = false): Promise<ChangeAnswer> =>
+  receive(z.object({ revision: z.number(), newest: z.number() }), `/api/projects/${id}`, {
+    ...json('PATCH', request),
     keepalive,
   });
-  return answer.revision;
-}
 
 const ingestedSchema = z.object({
   name: z.string(),
@@ -100,6 +122,7 @@ const ingestedSchema = z.object({
   file: z.string(),
   width: z.number(),
   height: z.number(),
+  notice: z.string().nullable(),
 });
 export type IngestedPicture = z.infer<typeof ingestedSchema>;
 

@@ -1,25 +1,33 @@
 import { proposeFrame } from '../../core/scene/frame-proposal.ts';
-import { addPicture } from '../../core/scene/project-edits.ts';
+import { cutTo } from '../../core/scene/limits.ts';
+import { addPictures } from '../../core/scene/project-edits.ts';
+import { longestName } from '../../core/scene/schema-parts.ts';
 import type { Picture } from '../../core/scene/document.ts';
-import { changeProject, createProject, uploadClip, uploadPicture, uploadPixels } from './api.ts';
-import { notify, sentenceOf } from './notices.ts';
-import { newId } from './project.ts';
+import { createProject, uploadClip, uploadPicture, uploadPixels } from './api.ts';
+import { notify, notifyError } from './notices.ts';
+import { editProject, newId } from './project.ts';
 
 /** Uploads pictures one after the other; each that cannot be taken is told in its own sentence. */
 export async function bringIn(files: File[]): Promise<Picture[]> {
   const pictures: Picture[] = [];
   for (const file of files) {
     try {
-      const brought = isClip(file) ? await bringInClip(file) : { ...(await uploadPicture(file)), clip: null };
+      const brought = isClip(file) ? await bringInClip(file) : await bringInStill(file);
       pictures.push({ ...brought, id: newId('picture'), background: null });
     } catch (error) {
-      notify('problem', sentenceOf(error));
+      notifyError(error);
     }
   }
   return pictures;
 }
 
 const isClip = (file: File): boolean => file.type.startsWith('video/') || /\.(mp4|m4v|webm|mov)$/i.test(file.name);
+
+async function bringInStill(file: File): Promise<Omit<Picture, 'id' | 'background'>> {
+  const { notice, ...picture } = await uploadPicture(file);
+  if (notice) notify('problem', notice);
+  return { ...picture, clip: null };
+}
 
 /** A clip is kept as it came; its first frame stands for it where a still is shown. */
 async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background'>> {
@@ -40,7 +48,7 @@ async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background
     .replace(/\.[^.]*$/, '')
     .replace(/[_-]+/g, ' ')
     .trim();
-  const name = (plain || 'Clip').slice(0, 80);
+  const name = cutTo(plain || 'Clip', longestName);
   return { name, original, file: poster, width, height, clip: { frames, rate } };
 }
 
@@ -50,13 +58,6 @@ export async function projectFromPictures(files: File[]): Promise<{ project: str
   const first = pictures[0];
   if (!first) return null;
   const project = await createProject(first.name, proposeFrame(first.width, first.height), 6);
-  const to = pictures.reduce((document, picture) => addPicture(picture).apply(document), project.document);
-  await changeProject({
-    id: project.id,
-    revision: project.revision,
-    name: 'Bring in picture',
-    from: project.document,
-    to,
-  });
+  await editProject(project.id, addPictures(pictures));
   return { project: project.id, picture: first.id };
 }

@@ -1,4 +1,6 @@
+import { z } from 'zod';
 import { create } from 'zustand';
+import { clearDeleted, ServerError } from './api.ts';
 
 export interface Notice {
   id: number;
@@ -28,5 +30,20 @@ export function notify(kind: Notice['kind'], text: string, action?: Notice['acti
 
 /** The sentence of an error for the user. */
 export function sentenceOf(error: unknown): string {
-  return error instanceof Error && error.message ? error.message : 'Something went wrong. Nothing was lost; try again.';
+  return error instanceof Error && error.message ? error.message : 'This could not be done, and no reason was given.';
 }
+
+/** Tells an error; where the disk is full and something can be cleared, with the button that does it. */
+export function notifyError(error: unknown): void {
+  const full = error instanceof ServerError && error.status === 507;
+  const clearable = full ? fullSchema.safeParse(error.body).data?.clearable : 0;
+  const clear = (): void => {
+    clearDeleted().then(
+      (freed) => notify('done', `${Math.round(freed / 1e6)} MB were cleared. Try again.`),
+      (failed: unknown) => notify('problem', sentenceOf(failed)),
+    );
+  };
+  notify('problem', sentenceOf(error), clearable ? { label: 'Clear deleted things', run: clear } : undefined);
+}
+
+const fullSchema = z.object({ clearable: z.number() });

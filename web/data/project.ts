@@ -1,152 +1,121 @@
 import { create } from 'zustand';
 import type { Document } from '../../core/scene/document.ts';
-import { readDocument } from '../../core/scene/document.ts';
 import type { Edit } from '../../core/scene/edit.ts';
-import { changeProject, getProject, patchBetween, projectSchema, ServerError } from './api.ts';
+import { changeProject, getProject } from './api.ts';
 import { notify } from './notices.ts';
+import { onNews } from './session/news.ts';
+import { StoredOutbox } from './session/outbox.ts';
+import { ProjectSession, type SessionState } from './session/project-session.ts';
 
-interface Step {
-  name: string;
-  before: Document;
-  after: Document;
-  /** Edits of one drag carry one gesture and make one step. */
-  gesture: string | null;
-}
-
-export type SavedState = 'saved' | 'saving' | 'waiting';
-
-interface ProjectState {
+interface ProjectState extends SessionState {
   id: string | null;
-  document: Document | null;
-  past: Step[];
-  future: Step[];
-  saved: SavedState;
   open(id: string): Promise<void>;
-  close(): void;
-  /** Applies an edit; edits with the same gesture as the last one join its undo step. */
+  /**
+   * Applies an edit; edits with the same gesture as the last one join its undo step. The function belongs to the project
+   * that was open when it was taken: work that ends late hands its result to its own project.
+   */
   dispatch(edit: Edit, gesture?: string): void;
   undo(): void;
   redo(): void;
+  /** The newest state of that same project, for work that goes on for a while. */
+  latest(): Document;
 }
 
-const mostSteps = 300;
+const nothing = (): void => undefined;
+const noDocument = (): never => {
+  throw new Error('no project is open');
+};
+const none = { document: null, past: [], future: [], saved: 'saved', trouble: null } satisfies SessionState;
 
-/** The open project: its document, its undo steps, and whether the server has all of it. */
-export const useProject = create<ProjectState>((set, get) => ({
-  id: null,
-  document: null,
-  past: [],
-  future: [],
-  saved: 'saved',
-  async open(id) {
-    if (get().id === id) return;
-    await flush();
-    const project = await getProject(id);
-    acknowledged = { document: project.document, revision: project.revision };
-    set({ id, document: project.document, past: [], future: [], saved: 'saved' });
-  },
-  close() {
-    void flush();
-    set({ id: null, document: null, past: [], future: [] });
-  },
-  dispatch(edit, gesture) {
-    const before = get().document;
-    if (!before) return;
-    const after = edit.apply(before);
-    if (after === before) return;
-    const past = get().past;
-    const last = past.at(-1);
-    const joins = gesture !== undefined && last?.gesture === gesture && get().future.length === 0;
-    const step: Step = joins ? { ...last!, after } : { name: edit.name, before, after, gesture: gesture ?? null };
-    set({ document: after, past: [...(joins ? past.slice(0, -1) : past), step].slice(-mostSteps), future: [] });
-    scheduleSave(edit.name);
-  },
-  undo() {
-    const { past, future } = get();
-    const step = past.at(-1);
-    if (!step) return;
-    set({ document: step.before, past: past.slice(0, -1), future: [step, ...future] });
-    scheduleSave(`Undo: ${step.name}`);
-  },
-  redo() {
-    const { past, future } = get();
-    const [step, ...rest] = future;
-    if (!step) return;
-    set({ document: step.after, past: [...past, { ...step, gesture: null }], future: rest });
-    scheduleSave(`Redo: ${step.name}`);
-  },
-}));
+/** Sessions that are open, or still have something to send. */
+const sessions = new Map<string, ProjectSession>();
+let shown: { session: ProjectSession; stop(): void } | null = null;
+const outbox = new StoredOutbox();
 
-/** The state the server has confirmed. */
-let acknowledged: { document: Document; revision: number } | null = null;
-let saving: Promise<void> | null = null;
-let stepName = 'Change';
+function sessionOf(id: string): ProjectSession {
+  const world = {
+    get: getProject,
+    change: changeProject,
+    outbox,
+    tell: notify,
+    wait: (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds)),
+  };
+  const session = sessions.get(id) ?? new ProjectSession(id, world);
+  sessions.set(id, session);
+  return session;
+}
 
-function scheduleSave(name: string): void {
-  stepName = name;
-  useProject.setState({ saved: 'saving' });
-  saving ??= saveAll().finally(() => {
-    saving = null;
+/** Takes a session off the screen; it ends once all of it is saved. */
+function leave(session: ProjectSession): void {
+  session.close();
+  void session.drained().then(() => {
+    if (shown?.session !== session && sessions.get(session.id) === session) sessions.delete(session.id);
   });
 }
 
-const pause = (milliseconds: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, milliseconds));
-
-/** Sends what the server does not have yet until it has everything; one request at a time. */
-async function saveAll(): Promise<void> {
-  for (let failures = 0; ;) {
-    // A drag makes many edits a second; a short wait lets them travel together.
-    await pause(failures === 0 ? 60 : Math.min(5000, 400 * 2 ** failures));
-    const { id, document } = useProject.getState();
-    if (!id || !document || !acknowledged || document === acknowledged.document) break;
-    if (patchBetween(acknowledged.document, document).length === 0) break;
-    try {
-      const { document: from, revision } = acknowledged;
-      const next = await changeProject({ id, revision, name: stepName, from, to: document });
-      acknowledged = { document, revision: next };
-      failures = 0;
-    } catch (error) {
-      if (error instanceof ServerError && error.status < 500) {
-        takeServerState(error);
-        break;
-      }
-      failures++;
-      useProject.setState({ saved: 'waiting' });
+/** The open project: its document, its undo steps, and whether the server has all of it. */
+export const useProject = create<ProjectState>((set) => ({
+  ...none,
+  id: null,
+  dispatch: nothing,
+  undo: nothing,
+  redo: nothing,
+  latest: noDocument,
+  async open(id) {
+    if (shown?.session.id === id) return shown.session.open();
+    if (shown) {
+      shown.stop();
+      leave(shown.session);
     }
+    const session = sessionOf(id);
+    const { dispatch, undo, redo } = session;
+    const latest = (): Document => session.now.document ?? noDocument();
+    const show = (): void => set({ ...session.now, id, dispatch, undo, redo, latest });
+    const mine = { session, stop: session.subscribe(show) };
+    shown = mine;
+    set({ ...none, id: null, dispatch: nothing, undo: nothing, redo: nothing, latest: noDocument });
+    try {
+      await session.open();
+      if (shown === mine) show();
+    } catch (error) {
+      mine.stop();
+      sessions.delete(id);
+      // When another project was opened meanwhile, what became of this one is of no interest any more.
+      if (shown !== mine) return;
+      shown = null;
+      throw error;
+    }
+  },
+}));
+
+/** Does one edit to a project that need not be open, and waits until it is saved. */
+export async function editProject(id: string, edit: Edit): Promise<void> {
+  const known = sessions.get(id);
+  const session = known ?? sessionOf(id);
+  if (!session.now.document) await session.open();
+  session.dispatch(edit);
+  await session.drained();
+  if (!known) leave(session);
+}
+
+onNews((news) => {
+  for (const session of sessions.values()) {
+    if (news.kind === 'resumed') session.lookForNewer();
+    else if (news.kind === 'project' && news.project === session.id) session.hear(news.revision);
   }
-  useProject.setState({ saved: 'saved' });
-}
+});
 
-/** The server knows better: another window was first (409), or the change was refused (422). */
-function takeServerState(error: ServerError): void {
-  const current = projectSchema.safeParse((error.body as { project?: unknown } | null)?.project);
-  if (current.success) {
-    acknowledged = { document: readDocument(current.data.document), revision: current.data.revision };
-  }
-  if (acknowledged) useProject.setState({ document: acknowledged.document, past: [], future: [] });
-  notify('problem', error.message);
-}
-
-/** Waits until everything done so far is on the server. */
-export async function flush(): Promise<void> {
-  await saving;
-}
-
-/** Last chance when the tab is closed in the short wait before a save. */
 window.addEventListener('pagehide', () => {
-  const { id, document } = useProject.getState();
-  if (!id || !document || !acknowledged || document === acknowledged.document) return;
-  void changeProject(
-    { id, revision: acknowledged.revision, name: stepName, from: acknowledged.document, to: document },
-    true,
-  );
+  for (const session of sessions.values()) session.sendAtEnd();
+});
+// Only where nothing would outlive the tab is leaving worth a question.
+window.addEventListener('beforeunload', (event) => {
+  if ([...sessions.values()].some((session) => session.atRisk)) event.preventDefault();
 });
 
 /** The open document; rooms are only shown while there is one. */
 export function useDocument(): Document {
-  const document = useProject((state) => state.document);
-  if (!document) throw new Error('no project is open');
-  return document;
+  return useProject((state) => state.document) ?? noDocument();
 }
 
 export function newId(kind: string): string {

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { longestName } from '../../core/scene/schema-parts.ts';
 
 interface NameFieldProps {
   label: string;
@@ -25,7 +26,7 @@ export function NameField({ label, value, onChange, className = '', autoFocus, o
       title={label}
       className={`min-w-0 truncate rounded-md border border-transparent bg-transparent px-1.5 py-0.5 hover:border-line focus:border-pine focus:bg-white ${className}`}
       value={typed ?? value}
-      maxLength={120}
+      maxLength={longestName}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={give}
       onKeyDown={(event) => {

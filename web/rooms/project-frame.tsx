@@ -1,13 +1,15 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
-import { Link, NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { renameProject } from '../../core/scene/project-edits.ts';
 import { sentenceOf } from '../data/notices.ts';
 import { useProject } from '../data/project.ts';
-import { IconButton } from '../parts/button.tsx';
+import { Unreachable } from '../data/api.ts';
+import { Button, IconButton } from '../parts/button.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
+import { RoomBoundary } from '../parts/room-boundary.tsx';
 
 const rooms = [
   { path: 'pictures', name: 'Pictures' },
@@ -17,22 +19,54 @@ const rooms = [
 ] as const;
 
 const savedWords = { saved: 'Saved', saving: 'Saving', waiting: 'Waiting for Clyvo to answer' } as const;
+const savedHints = {
+  saved: 'Everything is stored on this machine',
+  saving: 'What you did is being stored',
+  waiting: 'What you did is kept in this browser, and stored as soon as Clyvo answers',
+} as const;
 
 /** The slim bar and the room under it. */
 export function ProjectFrame() {
   const { id = '' } = useParams();
+  const room = useLocation().pathname.split('/')[3];
   const { document, open, id: openId } = useProject();
   const [problem, setProblem] = useState<string | null>(null);
+  const [attempt, setAttempt] = useState(0);
   useEffect(() => {
-    open(id).catch((error: unknown) => setProblem(sentenceOf(error)));
-  }, [id, open]);
+    let wanted = true;
+    let again = 0;
+    open(id).then(
+      () => wanted && setProblem(null),
+      (error: unknown) => {
+        if (!wanted) return;
+        setProblem(sentenceOf(error));
+        // What cannot be reached now may be in a moment; everything else waits for the button.
+        if (error instanceof Unreachable) again = window.setTimeout(() => setAttempt((n) => n + 1), 2000);
+      },
+    );
+    return () => {
+      wanted = false;
+      clearTimeout(again);
+    };
+  }, [id, open, attempt]);
+  const name = document?.name;
+  useEffect(() => {
+    if (!name) return;
+    window.document.title = `${name} - Clyvo`;
+    return () => void (window.document.title = 'Clyvo');
+  }, [name]);
   if (problem) {
     return (
       <main className="flex h-full flex-col items-center justify-center gap-4">
-        <p>{problem}</p>
-        <Link to="/" className="text-dusk underline">
-          Back to the Shelf
-        </Link>
+        <p role="alert">{problem}</p>
+        <div className="flex items-center gap-4">
+          <Button look="primary" onClick={() => setAttempt((n) => n + 1)}>
+            Try again
+          </Button>
+          <Link to="/" className="text-dusk underline">
+            Back to the Shelf
+          </Link>
+        </div>
       </main>
     );
   }
@@ -42,16 +76,18 @@ export function ProjectFrame() {
     <div className="flex h-full flex-col">
       <ProjectBar />
       <main className="min-h-0 flex-1">
-        <Suspense fallback={null}>
-          <Outlet />
-        </Suspense>
+        <RoomBoundary key={`${id}${room}`}>
+          <Suspense fallback={null}>
+            <Outlet />
+          </Suspense>
+        </RoomBoundary>
       </main>
     </div>
   );
 }
 
 function ProjectBar() {
-  const { id, document, past, future, saved, dispatch, undo, redo } = useProject();
+  const { id, document, past, future, saved, trouble, dispatch, undo, redo } = useProject();
   const navigate = useNavigate();
   useKeys((event) => {
     const key = event.key.toLowerCase();
@@ -88,8 +124,13 @@ function ProjectBar() {
           onChange={(name) => dispatch(renameProject(name))}
           className="max-w-44 shrink font-semibold"
         />
-        <span className="truncate text-[12px] text-ink-2" aria-live="polite" data-testid="saved">
-          {savedWords[saved]}
+        <span
+          className={`truncate text-[12px] ${trouble ? 'text-brick' : 'text-ink-2'}`}
+          aria-live="polite"
+          data-testid="saved"
+          title={trouble ?? savedHints[saved]}
+        >
+          {trouble ? `Not saved: ${trouble}` : savedWords[saved]}
         </span>
         <IconButton
           label={past.length > 0 ? `Undo: ${past.at(-1)!.name}` : 'Undo'}

@@ -38,7 +38,11 @@ export function loadFace(face: Face): Promise<Font> {
   let font = fonts.get(face);
   if (!font) {
     font = read(face);
-    font.then((found) => ready.set(face, found)).catch(() => fonts.delete(face));
+    font = font.then((found) => {
+      ready.set(face, found);
+      return found;
+    });
+    font.catch(() => fonts.delete(face));
     fonts.set(face, font);
   }
   return font;
@@ -56,8 +60,16 @@ export function outlinesOf(setting: TextSetting & { face: Face }): Path[] | unde
   return font && setText(setting, font).outlines;
 }
 
-/** The room a text takes. */
-export async function measured(setting: TextSetting & { face: Face }): Promise<Pick<SetText, 'width' | 'height'>> {
-  const { width, height } = setText(setting, await loadFace(setting.face));
+/** The room a text takes; undefined while its face was not loaded. */
+export function measuredNow(setting: TextSetting & { face: Face }): Pick<SetText, 'width' | 'height'> | undefined {
+  const font = ready.get(setting.face);
+  if (!font) return undefined;
+  const { width, height } = setText(setting, font);
   return { width, height };
+}
+
+/** The same, once its face is there. */
+export async function measured(setting: TextSetting & { face: Face }): Promise<Pick<SetText, 'width' | 'height'>> {
+  await loadFace(setting.face);
+  return measuredNow(setting)!;
 }

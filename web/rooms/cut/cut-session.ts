@@ -4,7 +4,7 @@ import type { Edit } from '../../../core/scene/edit.ts';
 import { liftOut, type LiftResult } from '../../../core/scene/lift-edit.ts';
 import { firstBehind, type PlateOrder } from '../../../core/scene/plate.ts';
 import { uploadPixels } from '../../data/api.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { CutClient, type CutFinding, type CutLifted, type CutPart } from '../../workers/cut-client.ts';
 import { standsInPicture } from '../../../core/scene/recipe-steps.ts';
@@ -115,7 +115,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     load().catch((error: unknown) => {
       if (!current) return;
       setActivity(null);
-      notify('problem', sentenceOf(error));
+      notifyError(error);
     });
     return () => {
       current = false;
@@ -156,7 +156,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
       })
       .catch((error: unknown) => {
         setActivity(null);
-        notify('problem', sentenceOf(error));
+        notifyError(error);
       });
     return () => {
       current = false;
@@ -165,7 +165,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
 
   const runLift = async (first?: Edit): Promise<boolean> => {
     if (!piece || !pixels || !client.current) return false;
-    const { document, dispatch } = useProject.getState();
+    const { document, dispatch, latest } = useProject.getState();
     let cancelled = false;
     const running = client.current.lift(first ? first.apply(document!) : document!, piece.id, {
       progress: (doing, share) => !cancelled && setActivity({ doing, share, cancel }),
@@ -188,7 +188,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     dispatch(first ? { name: first.name, apply: (d) => edit.apply(first.apply(d)) } : edit);
     const shadowWanted = first && lifted.pieces.length < 2;
     if (shadowWanted) notify('problem', 'No darker ground was found there. Paint more generously over the shadow.');
-    else if (await shadowBeside(piece)) {
+    else if (await shadowBeside(latest(), piece)) {
       setShadowOf(piece.id);
       notify('done', 'Lifted out. A shadow lies next to it; it can be lifted too.');
     } else notify('done', hung ? 'Lifted out. Its layers follow.' : 'Lifted out. It hangs on the Stage.');
@@ -197,7 +197,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
   const guarded = (work: Promise<unknown>): void => {
     work.catch((error: unknown) => {
       setActivity(null);
-      notify('problem', sentenceOf(error));
+      notifyError(error);
     });
   };
   const split = async (): Promise<void> => {
@@ -258,8 +258,7 @@ function clear(pixels: CutPixels): void {
 }
 
 /** Looks once, after the first lift, whether a shadow would stay behind. */
-async function shadowBeside(piece: Piece): Promise<boolean> {
-  const document = useProject.getState().document!;
+async function shadowBeside(document: Document, piece: Piece): Promise<boolean> {
   const known = document.pieces.some((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
   const moving = document.pictures.find((p) => p.id === piece.picture)?.clip;
   if (known || moving || piece.cutout || !standsInPicture(piece.recipe)) return false;

@@ -1,7 +1,7 @@
 import { Grid2x2, Pipette, X } from 'lucide-react';
 import type { SingleRecipe } from '../../../core/scene/recipe.ts';
 import { defaultDifference } from '../../../core/key/difference.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notifyError } from '../../data/notices.ts';
 import { Button } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { Slider } from '../../parts/slider.tsx';
@@ -97,7 +97,7 @@ function DifferenceControls(props: CutPanelProps) {
       .then((ground) => {
         if (ground) begin({ ...(recipe ?? firstDifference), ground }, 'Difference to the ground');
       })
-      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+      .catch((error: unknown) => notifyError(error));
   };
   const limit = (label: string, key: 'low' | 'high', most: number) =>
     recipe && (

@@ -2,7 +2,7 @@ import { Check, ScanSearch, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Piece } from '../../../core/scene/document.ts';
 import { setCare } from '../../../core/scene/project-edits.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notifyError } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import type { CutFinding } from '../../workers/cut-client.ts';
@@ -24,7 +24,7 @@ export function PieceCheck({ piece, session, goTo }: CutPanelProps & { piece: Pi
     session
       .check()
       .then(setFound)
-      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+      .catch((error: unknown) => notifyError(error));
   };
   const without = (finding: CutFinding): void => setFound((before) => before?.filter((f) => f !== finding) ?? null);
   const mend = (finding: CutFinding): void => {

@@ -1,7 +1,7 @@
 import { Download, FileInput } from 'lucide-react';
 import type { Piece } from '../../../core/scene/document.ts';
 import { uploadPixels } from '../../data/api.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notify, notifyError } from '../../data/notices.ts';
 import { download } from '../../parts/download.ts';
 import { FileButton } from '../../parts/file-button.tsx';
 import type { CutPixels } from './cut-session.ts';
@@ -26,7 +26,7 @@ export function PieceOut({ piece, pixels }: { piece: Piece; pixels: CutPixels | 
         value=""
         disabled={!pixels}
         onChange={(event) => {
-          save(event.target.value as Kind).catch((error: unknown) => notify('problem', sentenceOf(error)));
+          save(event.target.value as Kind).catch((error: unknown) => notifyError(error));
         }}
       >
         <option value="" disabled>

@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
 import { setTouchedCutout } from '../../../core/scene/project-edits.ts';
 import { uploadPixels } from '../../data/api.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notifyError } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';
 import type { BrushStroke } from '../../parts/brush.tsx';
 import { isControl, useKeys } from '../../parts/keys.ts';
@@ -42,7 +42,7 @@ export function PieceRetouchBench({ document, picture, pieces, piece }: BenchPro
       .then(async (made) => {
         if (made) dispatch(setTouchedCutout(piece.id, [...piece.touches, touch], await uploadPixels(made.picture)));
       })
-      .catch((error: unknown) => notify('problem', sentenceOf(error)))
+      .catch((error: unknown) => notifyError(error))
       .finally(() => setActivity(null));
   };
   const stroke = (drawn: BrushStroke): void => {

@@ -7,7 +7,7 @@ import { evaluateFrame } from '../../../core/scene/evaluate.ts';
 import { cameraAt, layerMatrix } from '../../../core/scene/place.ts';
 import { asHung } from '../../../core/scene/lift-edit.ts';
 import { invert, transform, type Matrix } from '../../../core/scene/matrix.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notifyError } from '../../data/notices.ts';
 import type { ImageStore, Picture } from '../../workers/image-store.ts';
 import { useStage } from '../stage/stage-state.ts';
 
@@ -40,7 +40,7 @@ export function useScene(document: Document, piece: Piece | null, wanted: boolea
       .then((painted) => {
         if (current) setScene(painted);
       })
-      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+      .catch((error: unknown) => notifyError(error));
     return () => {
       current = false;
     };

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
 import { addShadow } from '../../../core/scene/project-edits.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { WideStroke, type BrushStroke } from '../../parts/brush.tsx';
 import { Button } from '../../parts/button.tsx';
@@ -157,7 +157,7 @@ function useShadowSearch(document: Document, picture: Picture, owner: Piece, fou
         if (answer.region) found(answer.region);
         else notify('done', 'No shadow stands out next to it. Paint over it if you see one.');
       })
-      .catch((error: unknown) => notify('problem', sentenceOf(error)))
+      .catch((error: unknown) => notifyError(error))
       .finally(() => setActivity(null));
   };
   return { activity, look };

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Picture } from '../../../core/scene/document.ts';
 import { currentPlate, type PlateStep } from '../../../core/scene/plate.ts';
 import { fileUrl } from '../../data/api.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notifyError } from '../../data/notices.ts';
 
 /** Something stored, and where it lies in picture pixels. */
 export interface PlacedFile {
@@ -41,7 +41,7 @@ export function useImages(placed: PlacedFile | null, pictureFile: string): Place
         const bounds = { x, y, width: plate.width, height: plate.height };
         if (current) setShown({ plate, picture, bounds });
       })
-      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+      .catch((error: unknown) => notifyError(error));
     return () => {
       current = false;
     };

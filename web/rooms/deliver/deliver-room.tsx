@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Document } from '../../../core/scene/document.ts';
 import { projectLength } from '../../../core/scene/sequence.ts';
 import { deleteOutput, downloadUrl, listOutputs, storeOutput, type Output } from '../../data/api.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notify, notifyError } from '../../data/notices.ts';
 import { useDocument, useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
@@ -65,7 +65,7 @@ export function DeliverRoom() {
       await client.invalidateQueries({ queryKey: ['outputs', id] });
       notify('done', `${formats[format].name} is ready, ${sizeOf(result.data.size)}.`);
     } catch (error) {
-      notify('problem', sentenceOf(error));
+      notifyError(error);
     } finally {
       setRunning(null);
     }
@@ -192,7 +192,7 @@ function Outputs({ project }: { project: string }) {
   const remove = (output: Output): void => {
     deleteOutput(output.id).then(
       () => client.invalidateQueries({ queryKey: ['outputs', project] }),
-      (error: unknown) => notify('problem', sentenceOf(error)),
+      (error: unknown) => notifyError(error),
     );
   };
   return (

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import type { Document, Picture } from '../../../core/scene/document.ts';
 import { commonFrames } from '../../../core/scene/frame-proposal.ts';
 import {
-  addPicture,
+  addPictures,
   removePicture,
   setFrameRate,
   setFrameSize,
@@ -27,7 +27,8 @@ export function PicturesRoom() {
   const [bringing, setBringing] = useState(false);
   const take = async (files: File[]): Promise<void> => {
     setBringing(true);
-    for (const picture of await bringIn(files)) dispatch(addPicture(picture));
+    const pictures = await bringIn(files);
+    if (pictures.length > 0) dispatch(addPictures(pictures));
     setBringing(false);
   };
   return (

@@ -1,27 +1,24 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Copy, Ellipsis, ImagePlus, Pencil, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { renameProject } from '../../../core/scene/project-edits.ts';
-import {
-  changeProject,
-  deleteProject,
-  duplicateProject,
-  listProjects,
-  restoreProject,
-  type Project,
-} from '../../data/api.ts';
+import { deleteProject, duplicateProject, listProjects, restoreProject, type Project } from '../../data/api.ts';
 import { projectFromPictures } from '../../data/bring-in.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { editProject } from '../../data/project.ts';
+import { onNews } from '../../data/session/news.ts';
+import { notify, notifyError, sentenceOf } from '../../data/notices.ts';
 import { Button } from '../../parts/button.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { Working } from '../../parts/working.tsx';
 import { Thumbnail } from './thumbnail.tsx';
+import { UnreadableCard } from './unreadable-card.tsx';
 
 /** Where projects are kept. */
 export function Shelf() {
   const projects = useQuery({ queryKey: ['projects'], queryFn: listProjects });
+  const making = useShelfNews();
   const [bringing, setBringing] = useState(false);
   const navigate = useNavigate();
   const start = async (files: File[]): Promise<void> => {
@@ -30,7 +27,7 @@ export function Shelf() {
       const made = await projectFromPictures(files);
       if (made) await navigate(`/project/${made.project}/cut/${made.picture}`);
     } catch (error) {
-      notify('problem', sentenceOf(error));
+      notifyError(error);
     }
     setBringing(false);
   };
@@ -56,15 +53,24 @@ export function Shelf() {
               Shelf. Drop a picture anywhere here to start a project with it.
             </h2>
             {projects.isError && <p className="text-brick">{sentenceOf(projects.error)}</p>}
-            {projects.data?.length === 0 && (
+            {making && (
+              <p className="mb-3 text-[13px] text-ink-2" role="status">
+                {making}. You can begin meanwhile.
+              </p>
+            )}
+            {projects.data?.length === 0 && !making && (
               <p className="py-20 text-center text-ink-2">
                 No projects yet. Drop a photo here, and cut something out of it.
               </p>
             )}
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-5">
-              {projects.data?.map((project) => (
-                <ProjectCard key={project.id} project={project} />
-              ))}
+              {projects.data?.map((project) =>
+                'document' in project ? (
+                  <ProjectCard key={project.id} project={project} />
+                ) : (
+                  <UnreadableCard key={project.id} project={project} />
+                ),
+              )}
             </ul>
           </main>
           {bringing && (
@@ -78,6 +84,21 @@ export function Shelf() {
   );
 }
 
+/** Keeps the list true to what happens elsewhere; gives what is being made for the Shelf just now. */
+function useShelfNews(): string | null {
+  const client = useQueryClient();
+  const [making, setMaking] = useState<string | null>(null);
+  useEffect(
+    () =>
+      onNews((news) => {
+        if (news.kind === 'demo') setMaking(news.doing);
+        else void client.invalidateQueries({ queryKey: ['projects'] });
+      }),
+    [client],
+  );
+  return making;
+}
+
 function ProjectCard({ project }: { project: Project }) {
   const { id, document } = project;
   const navigate = useNavigate();
@@ -85,7 +106,7 @@ function ProjectCard({ project }: { project: Project }) {
   const [renaming, setRenaming] = useState(false);
   const refresh = () => client.invalidateQueries({ queryKey: ['projects'] });
   const attempt = (work: () => Promise<unknown>) => () => {
-    work().then(refresh, (error: unknown) => notify('problem', sentenceOf(error)));
+    work().then(refresh, (error: unknown) => notifyError(error));
   };
   const remove = async (): Promise<void> => {
     await deleteProject(id);
@@ -93,10 +114,7 @@ function ProjectCard({ project }: { project: Project }) {
   };
   const rename = async (name: string): Promise<void> => {
     setRenaming(false);
-    const to = renameProject(name).apply(document);
-    if (to !== document && to.name !== document.name) {
-      await changeProject({ id, revision: project.revision, name: 'Rename project', from: document, to });
-    }
+    await editProject(id, renameProject(name));
   };
   const room = document.shots[0]!.layers.length > 0 ? 'stage' : document.pictures.length > 0 ? 'cut' : 'pictures';
   const seconds = document.shots.reduce((sum, shot) => sum + shot.length, 0) / document.frame.rate;

@@ -8,7 +8,7 @@ import type { Document } from '../../../core/scene/document.ts';
 import { layerValue } from '../../../core/scene/place.ts';
 import { numbersOfPath } from '../../../core/scene/points.ts';
 import type { Shot } from '../../../core/scene/shot.ts';
-import { notify, sentenceOf } from '../../data/notices.ts';
+import { notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { measured } from '../../workers/faces.ts';
 import { selectedLayers, useStage } from './stage-state.ts';
@@ -62,7 +62,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
       () =>
         void text(height)
           .then((content) => add('Text', content))
-          .catch((error: unknown) => notify('problem', sentenceOf(error))),
+          .catch((error: unknown) => notifyError(error)),
     ],
     [
       'Colour',

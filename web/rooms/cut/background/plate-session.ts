@@ -4,7 +4,7 @@ import { addTake, replaceWorkingPicture, setPlate } from '../../../../core/scene
 import type { PlateOrder, PlateStep, PlateTake } from '../../../../core/scene/plate.ts';
 import { nextSeeds } from '../../../../core/rebuild/takes.ts';
 import { uploadPixels } from '../../../data/api.ts';
-import { notify, sentenceOf } from '../../../data/notices.ts';
+import { notify, notifyError } from '../../../data/notices.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { levelPicture, makePlateStep, makeStepsAgain, type PlateJob } from '../../../workers/plate-client.ts';
 import type { MadeStepFile } from '../../../workers/plate-messages.ts';
@@ -30,8 +30,6 @@ export interface PlateSession {
   change(name: string, steps: PlateStep[], from: number): void;
   level(degrees: number): void;
 }
-
-const stored = (): Document => useProject.getState().document!;
 
 const withSteps = (document: Document, pictureId: string, steps: PlateStep[]): Document => ({
   ...document,
@@ -63,7 +61,7 @@ export function usePlateSession(picture: Picture): PlateSession {
   const [activity, setActivity] = useState<Activity | null>(null);
   const [live, setLive] = useState<PlateSession['live']>(null);
   const jobs = useRef<PlateJob[]>([]);
-  const { dispatch } = useProject();
+  const { dispatch, latest: stored } = useProject();
 
   const stop = (): void => {
     for (const job of jobs.current) job.cancel();
@@ -73,7 +71,7 @@ export function usePlateSession(picture: Picture): PlateSession {
     setActivity((now) => (now?.doing === 'Stopping' ? now : { doing, share, cancel: stop }));
   const guarded = (work: () => Promise<void>): void => {
     work()
-      .catch((error: unknown) => notify('problem', sentenceOf(error)))
+      .catch((error: unknown) => notifyError(error))
       .finally(() => {
         jobs.current = [];
         setActivity(null);

@@ -6,7 +6,7 @@ import { emptyGuides, firstBehind } from '../../../../core/scene/plate.ts';
 import { hangSlices } from '../../../../core/scene/slice-edit.ts';
 import { pixelsOf } from '../../../../core/scene/source-pixels.ts';
 import { fileUrl, uploadPixels } from '../../../data/api.ts';
-import { notify, sentenceOf } from '../../../data/notices.ts';
+import { notifyError } from '../../../data/notices.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';
@@ -115,7 +115,7 @@ export function ReliefSection(part: LayerPart) {
           icon={<Download size={14} />}
           disabled={!relief?.file}
           title="A 16-bit grey PNG, white nearest"
-          onClick={() => void takeOut().catch((error: unknown) => notify('problem', sentenceOf(error)))}
+          onClick={() => void takeOut().catch((error: unknown) => notifyError(error))}
         >
           Out
         </Button>
@@ -179,7 +179,7 @@ function Slices({ document, shot, layer }: LayerPart) {
         title="A layer for each band of distance, with what is behind it rebuilt; this one is hidden"
         onClick={() =>
           void slice()
-            .catch((error: unknown) => notify('problem', sentenceOf(error)))
+            .catch((error: unknown) => notifyError(error))
             .finally(() => setWork(null))
         }
       >

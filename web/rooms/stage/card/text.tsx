@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
+import { changeText } from '../../../../core/scene/layer-edits.ts';
 import type { LayerSource } from '../../../../core/scene/layer.ts';
 import { faces } from '../../../../core/text/faces.ts';
-import { notify, sentenceOf } from '../../../data/notices.ts';
+import { notifyError } from '../../../data/notices.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
-import { measured } from '../../../workers/faces.ts';
+import { loadFace, measuredNow } from '../../../workers/faces.ts';
 import type { LayerPart } from './place.tsx';
 import { Section } from './section.tsx';
 
@@ -18,11 +18,10 @@ export function TextSection({ shot, layer }: LayerPart) {
   const text = layer.source as Text;
   const [typed, setTyped] = useState<string | null>(null);
   const set = (part: Partial<Text>): void => {
-    const next = { ...text, ...part };
-    // The box is measured from the face; until it is there the old one stands.
-    measured(next)
-      .then((box) => dispatch(setLayer('Change text', shot.id, layer.id, { source: { ...next, box } })))
-      .catch((error: unknown) => notify('problem', sentenceOf(error)));
+    // The room it takes is measured from its face, with whatever else was set until that is there.
+    loadFace(part.face ?? text.face)
+      .then(() => dispatch(changeText(shot.id, layer.id, part, measuredNow)))
+      .catch(notifyError);
   };
   const give = (): void => {
     if (typed !== null && typed !== text.text) set({ text: typed });

@@ -4,6 +4,7 @@ import { moveKeys, stretchKeys, type KeyRef } from '../../../../core/scene/key-e
 import { propertyNames } from '../../../../core/scene/layer-edits.ts';
 import { animated, type Animated, type Layer } from '../../../../core/scene/layer.ts';
 import type { Shot } from '../../../../core/scene/shot.ts';
+import { differenceBetween, withChanges } from '../../../../core/document/difference.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
@@ -85,7 +86,7 @@ export function KeyRows({ shot, layers, track }: { shot: Shot; layers: Layer[]; 
 
 function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Track; several: boolean }) {
   const { layer, property, frames, cycle } = row;
-  const { dispatch } = useProject();
+  const { dispatch, latest } = useProject();
   const { keys: chosen, selectKeys, setFrame, setPlaying } = useStage();
   const { across, frameAt } = track;
   const press = (event: PointerEvent, frame: number): void => {
@@ -125,11 +126,15 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
     if (from === anchor) return;
     const gesture = `stretch ${Date.now()}`;
     // Always stretched from where the keys were, so that rounding does not add up.
-    const before = useProject.getState().document!;
+    const before = latest();
+    let made = before;
     drag(event, (pointer) => {
       const factor = Math.max(0.05, (frameAt(pointer.clientX) - anchor) / (from - anchor));
       const edit = stretchKeys(shot.id, held, anchor, factor);
-      dispatch({ name: edit.name, apply: () => edit.apply(before) }, gesture);
+      const next = edit.apply(before);
+      const changes = differenceBetween(made, next);
+      made = next;
+      dispatch({ name: edit.name, apply: (now) => withChanges(now, changes).document }, gesture);
       selectKeys(held.map((ref) => ({ ...ref, frame: Math.round(anchor + (ref.frame - anchor) * factor) })));
     });
   };

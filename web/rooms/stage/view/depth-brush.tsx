@@ -5,7 +5,7 @@ import { invert, transform } from '../../../../core/scene/matrix.ts';
 import { layerMatrix } from '../../../../core/scene/place.ts';
 import { pixelsOf } from '../../../../core/scene/source-pixels.ts';
 import { uploadPixels } from '../../../data/api.ts';
-import { notify, sentenceOf } from '../../../data/notices.ts';
+import { notifyError } from '../../../data/notices.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { drawDepth } from '../../../workers/depth-client.ts';
@@ -74,7 +74,7 @@ export function DepthBrush({ document, shot, layer, zoom, frame }: HandlesProps)
         setLive(null);
         spread([...strokes, stroke]).catch((error: unknown) => {
           setBusy(false);
-          notify('problem', sentenceOf(error));
+          notifyError(error);
         });
       },
     );
