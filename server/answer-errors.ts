@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import { UnreadableDocument } from '../core/scene/document.ts';
 import { UserError } from './errors.ts';
 
 /** What went wrong before a route could look at a request, by the type the body reader gives it. */
@@ -21,6 +22,10 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
     response.set('Cache-Control', 'no-store');
     if (error instanceof UserError)
       return response.status(error.status).json({ message: error.message, ...error.extra });
+    if (error instanceof UnreadableDocument) {
+      const message = `${error.message} The Shelf offers its last state that can be read.`;
+      return response.status(422).json({ message });
+    }
     if (error instanceof z.ZodError) {
       return response.status(400).json({ message: 'This request is not complete.', detail: z.prettifyError(error) });
     }

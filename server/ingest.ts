@@ -3,9 +3,10 @@ import { Readable } from 'node:stream';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { cutTo } from '../core/scene/limits.ts';
 import { longestName } from '../core/scene/schema-parts.ts';
-import { Turns } from './turns.ts';
 import { UserError } from './errors.ts';
+import { pngWithProfile } from './png-profile.ts';
 import type { FileStore, ReceivedFile } from './store/files.ts';
+import { Turns } from './turns.ts';
 
 export const largestUpload = 80 * 1024 * 1024;
 export const largestClip = 400 * 1024 * 1024;
@@ -92,8 +93,8 @@ async function factsOf(file: ReceivedFile, fileName: string): Promise<Metadata> 
 }
 
 type Strictness = 'none' | 'truncated' | 'warning';
-const opened = (path: string, failOn: Strictness): Sharp =>
-  sharp(path, { failOn, limitInputPixels: false, pages: 1, sequentialRead: true });
+const openOptions = { limitInputPixels: false, pages: 1, sequentialRead: true } as const;
+const opened = (path: string, failOn: Strictness): Sharp => sharp(path, { ...openOptions, failOn });
 
 async function takeIn(
   files: FileStore,
@@ -103,31 +104,30 @@ async function takeIn(
 ): Promise<IngestedPicture> {
   const type = types[facts.format!]!;
   const name = nameOf(fileName, 'Picture');
-  const whole = await decodes(file.path, 'warning');
-  if (!whole && !(await decodes(file.path, 'truncated'))) throw damaged(fileName);
-  const notice = whole ? null : `"${fileName}" is damaged. It was brought in as far as it can be read; look it over.`;
-  if (whole && isPlain(facts)) {
+  if (isPlain(facts) && (await decodes(file.path))) {
     const { hash } = await file.keep(type);
-    return { name, original: hash, file: hash, width: facts.width, height: facts.height, notice };
+    return { name, original: hash, file: hash, width: facts.width, height: facts.height, notice: null };
   }
-  const working = await workingCopy(file.path).catch(() => {
-    throw damaged(fileName);
-  });
+  const whole = isPlain(facts) ? null : await workingCopy(file.path, facts, 'warning').catch(() => null);
+  const working = whole ?? (await workingCopy(file.path, facts, 'truncated').catch(() => null));
+  if (!working) throw damaged(fileName);
+  const notice = whole ? null : `"${fileName}" is damaged. It was brought in as far as it can be read; look it over.`;
   const original = await file.keep(type);
   const made = await files.add(working.data, 'image/png');
   const { width, height } = working.info;
   return { name, original: original.hash, file: made.hash, width, height, notice };
 }
 
-/** Whether all of a picture can be decoded; what is decoded is thrown away row by row. */
-async function decodes(path: string, strictness: Strictness): Promise<boolean> {
-  return opened(path, strictness)
-    .stats()
+/** Whether all of a picture can be decoded without a complaint. One channel is kept meanwhile, as that is least. */
+const decodes = (path: string): Promise<boolean> =>
+  opened(path, 'warning')
+    .extractChannel(0)
+    .raw()
+    .toBuffer()
     .then(
       () => true,
       () => false,
     );
-}
 
 /** Whether a picture can be worked on as it came. */
 function isPlain(facts: Metadata): boolean {
@@ -142,17 +142,27 @@ function isPlain(facts: Metadata): boolean {
 }
 
 /** Upright, in sRGB by the profile it carries, 8 bits, not too large. */
-function workingCopy(path: string) {
-  return (
-    opened(path, 'truncated')
-      .rotate()
-      // Also for 16 bits, which are computed in a wider space and would keep its numbers without this.
-      .withIccProfile('srgb', { attach: false })
-      .toColourspace('srgb')
-      .resize({ width: longestWorkingEdge, height: longestWorkingEdge, fit: 'inside', withoutEnlargement: true })
-      .png({ compressionLevel: 3 })
-      .toBuffer({ resolveWithObject: true })
-  );
+async function workingCopy(path: string, facts: Metadata, strictness: Strictness) {
+  const deep = facts.depth === 'ushort' && facts.icc;
+  const source = deep ? sharp(await inEightBits(path, deep, strictness)) : opened(path, strictness).rotate();
+  return source
+    .toColourspace('srgb')
+    .resize({ width: longestWorkingEdge, height: longestWorkingEdge, fit: 'inside', withoutEnlargement: true })
+    .png({ compressionLevel: 3 })
+    .toBuffer({ resolveWithObject: true });
+}
+
+/**
+ * A picture of 16 bits with its profile in 8 bits, its numbers as they are. Colours are converted from these: 16 bits would
+ * go through a wider space and a coarse table on the way, which is off by up to 48 of 255.
+ */
+async function inEightBits(path: string, profile: Buffer, strictness: Strictness): Promise<Buffer> {
+  const png = await sharp(path, { ...openOptions, failOn: strictness, ignoreIcc: true })
+    .rotate()
+    .toColourspace('srgb')
+    .png({ compressionLevel: 1 })
+    .toBuffer();
+  return pngWithProfile(png, profile);
 }
 
 /** Whether the first bytes are those of a picture format (each by its own specification). */
