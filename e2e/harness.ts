@@ -31,7 +31,15 @@ export class RunningServer {
 
   /** Ends the process at once, as a power cut would, and starts it again on the same data. */
   async killAndRestart(): Promise<void> {
-    await this.end('SIGKILL');
+    await this.kill();
+    await this.restart();
+  }
+
+  kill(): Promise<void> {
+    return this.end('SIGKILL');
+  }
+
+  async restart(): Promise<void> {
     this.child = spawnServer(this.data, this.port);
     await this.ready();
   }
@@ -96,7 +104,7 @@ export function launch(): Promise<Browser> {
 export async function openPage(browser: Browser): Promise<{ context: BrowserContext; page: Page; problems: string[] }> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
   const page = await context.newPage();
-  page.setDefaultTimeout(60_000);
+  page.setDefaultTimeout(Number(process.env.PATIENCE ?? 60_000));
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));
   page.on('console', (message) => {

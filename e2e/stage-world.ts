@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { expect } from 'chai';
 import jsonPatch from 'fast-json-patch';
 import type { Locator, Page } from 'playwright-core';
@@ -12,9 +13,9 @@ import { saved, type App } from './harness.ts';
 export const frame = { width: 960, height: 540, rate: 30 };
 
 /** A project of two seconds, made by edits as the interface would make them; gives the address of its Stage. */
-export async function projectWith(app: App, edits: (document: Document) => Edit[]): Promise<string> {
+export async function projectWith(app: App, edits: (document: Document) => Edit[], name = 'Signals'): Promise<string> {
   const post = { method: 'POST', headers: { 'content-type': 'application/json' } };
-  const body = JSON.stringify({ name: 'Signals', frame, seconds: 2 });
+  const body = JSON.stringify({ name, frame, seconds: 2 });
   const made = (await (await fetch(`${app.server.url}/api/projects`, { ...post, body })).json()) as {
     id: string;
     revision: number;
@@ -22,7 +23,7 @@ export async function projectWith(app: App, edits: (document: Document) => Edit[
   };
   const after = edits(made.document).reduce((d, edit) => edit.apply(d), made.document);
   const patch = jsonPatch.compare(made.document, after);
-  const change = JSON.stringify({ revision: made.revision, name: 'Set up', patch });
+  const change = JSON.stringify({ change: randomUUID(), revision: made.revision, name: 'Set up', patch });
   const answer = await fetch(`${app.server.url}/api/projects/${made.id}`, { ...post, method: 'PATCH', body: change });
   expect(answer.status, await answer.text()).to.equal(200);
   return `${app.server.url}/project/${made.id}/stage`;

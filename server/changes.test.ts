@@ -138,18 +138,23 @@ describe('a project that cannot be read', () => {
 
   it('is shown by its name among the others, with its data to save', async () => {
     const good = await server.newProject('Readable');
-    for (const [k, text] of ['{"version":4,"name":"Torn', '{"version":99,"name":"Newer","shots":[]}', ''].entries()) {
+    const names = ['Damaged 0', 'Newer', 'Damaged 2'];
+    for (const [k, text] of [
+      '{"version":4,"name":"Damaged 0',
+      '{"version":99,"name":"Newer","shots":[]}',
+      '',
+    ].entries()) {
       const { id } = await server.newProject(`Damaged ${k}`);
       await server.change(id, 1, 'x', rename(`Damaged ${k} b`));
       damage(id, text);
       const item = (await listed()).find((project) => project.id === id);
-      expect(item.name).to.equal(['Damaged 0', 'Newer', 'Damaged 2'][k]);
+      expect(item.name).to.equal(names[k]);
       expect(item.unreadable).to.contain('cannot be opened');
       expect((await server.call('GET', `/api/projects/${id}`)).status).to.equal(422);
       const data = await fetch(`${server.base}/api/projects/${id}/data`);
       expect([await data.text(), data.headers.get('content-disposition')]).to.deep.equal([
         text,
-        'attachment; filename=clyvo-project.json',
+        names[k] === 'Newer' ? 'attachment; filename=Newer.json' : `attachment; filename="${names[k]}.json"`,
       ]);
     }
     expect((await listed()).some((project) => project.id === good.id && project.document)).to.equal(true);

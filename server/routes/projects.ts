@@ -48,7 +48,8 @@ export function projectRoutes(projects: ProjectStore): Router {
   });
   /** What is stored, readable or not. */
   routes.get('/:id/data', (request, response) => {
-    response.attachment('clyvo-project.json').type('json').send(projects.text(request.params.id));
+    const { name, text } = projects.text(request.params.id);
+    response.attachment(`${name}.json`).type('json').send(text);
   });
   routes.post('/:id/recover', (request, response) => {
     response.status(201).json(projects.recover(request.params.id));

@@ -99,9 +99,10 @@ export class ProjectStore {
     return fromRow(this.row(id));
   }
 
-  /** The stored text of a project as it is, readable or not. */
-  text(id: string): string {
-    return this.row(id).document;
+  /** The stored text of a project as it is, readable or not, and its name as far as it is known. */
+  text(id: string): { name: string; text: string } {
+    const row = this.row(id);
+    return { name: this.nameOf(row), text: row.document };
   }
 
   private row(id: string): Row {

@@ -48,6 +48,7 @@ export function NumberField({
         <input
           className="w-16 bg-transparent px-1.5 py-0.5 text-right font-mono text-[12px] outline-none disabled:text-ink-2/60"
           aria-label={label}
+          title={limitsOf(min, max, unit)}
           inputMode="decimal"
           value={shown}
           disabled={disabled}
@@ -60,4 +61,12 @@ export function NumberField({
       {after}
     </label>
   );
+}
+
+/** What may be typed, for the tooltip; nothing where there is no limit. */
+function limitsOf(min: number, max: number, unit = ''): string | undefined {
+  const end = (value: number): string => `${Number(value.toFixed(2))}${unit && ` ${unit}`}`;
+  if (Number.isFinite(min) && Number.isFinite(max)) return `${Number(min.toFixed(2))} to ${end(max)}`;
+  if (Number.isFinite(min)) return `At least ${end(min)}`;
+  return Number.isFinite(max) ? `At most ${end(max)}` : undefined;
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Document } from '../../core/scene/document.ts';
 import { notify } from '../data/notices.ts';
 import { PaintClient } from '../workers/paint-client.ts';
@@ -40,6 +40,8 @@ export function PaintedCanvas({
 }: PaintedCanvasProps) {
   const place = useRef<HTMLDivElement>(null);
   const painter = useRef<PaintClient | null>(null);
+  /** Grows with every worker that died: then canvas and worker are made anew. */
+  const [life, setLife] = useState(0);
 
   useEffect(() => {
     // Made here and not by React: a canvas can be handed to a worker only once.
@@ -47,27 +49,38 @@ export function PaintedCanvas({
     canvas.className = 'absolute inset-0 size-full';
     place.current!.append(canvas);
     let told = false;
-    const client = new PaintClient(canvas, (answer, idle) => {
-      if (idle) place.current?.setAttribute('data-busy', 'false');
-      place.current?.setAttribute('data-painted', String(answer.frame));
-      place.current?.setAttribute('data-quality', String(answer.quality));
-      if (answer.problem && !told) {
-        told = true;
-        notify('problem', answer.problem);
-      }
-    });
+    let again = 0;
+    const died = (): void => {
+      again = window.setTimeout(() => setLife((n) => n + 1), Math.min(8000, 500 * 2 ** life));
+      if (life === 0) notify('problem', 'The view stopped and is being started again. What you did is kept.');
+    };
+    const client = new PaintClient(
+      canvas,
+      (answer, idle) => {
+        if (idle) place.current?.setAttribute('data-busy', 'false');
+        place.current?.setAttribute('data-painted', String(answer.frame));
+        place.current?.setAttribute('data-quality', String(answer.quality));
+        if (answer.problem && !told) {
+          told = true;
+          notify('problem', answer.problem);
+        }
+        if (!answer.problem) told = false;
+      },
+      died,
+    );
     painter.current = client;
     return () => {
+      clearTimeout(again);
       painter.current = null;
       client.close();
       canvas.remove();
     };
-  }, []);
+  }, [life]);
 
   // Lists are new with every render; their words are not.
   const named = onion.join(' ');
   const skins = useMemo(() => (named === '' ? noLayers : named.split(' ')), [named]);
-  useEffect(() => painter.current?.setDocument(document, shot), [document, shot]);
+  useEffect(() => painter.current?.setDocument(document, shot), [document, shot, life]);
   useEffect(() => {
     if (size.width === 0) return;
     const ratio = window.devicePixelRatio;
@@ -99,6 +112,7 @@ export function PaintedCanvas({
     light,
     skins,
     whole,
+    life,
   ]);
 
   return <div ref={place} className="absolute inset-0" role="img" aria-label={label} data-testid="painted" />;

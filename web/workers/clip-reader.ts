@@ -1,4 +1,12 @@
-import { ALL_FORMATS, BlobSource, Input, VideoSampleSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
+import {
+  ALL_FORMATS,
+  BlobSource,
+  EncodedPacketSink,
+  Input,
+  VideoSampleSink,
+  type InputVideoTrack,
+  type VideoSample,
+} from 'mediabunny';
 
 /** Thrown when a clip cannot be read; the sentence names it. */
 export class UnreadableClip extends Error {
@@ -34,6 +42,14 @@ export class ClipReader {
 
   /** @throws UnreadableClip */
   static async open(blob: Blob, name: string): Promise<ClipReader> {
+    try {
+      return await ClipReader.opened(blob, name);
+    } catch (error) {
+      throw error instanceof UnreadableClip ? error : new UnreadableClip(name, damaged);
+    }
+  }
+
+  private static async opened(blob: Blob, name: string): Promise<ClipReader> {
     const input = new Input({ source: new BlobSource(blob), formats: ALL_FORMATS });
     const track = await input.getPrimaryVideoTrack().catch(() => null);
     if (!track) throw new UnreadableClip(name, 'is not a clip Clyvo can read. Bring in MP4, WebM or MOV.');
@@ -42,6 +58,12 @@ export class ClipReader {
         name,
         'is in a format this browser cannot decode. Convert it to H.264 or VP9 and retry.',
       );
+    const share = await shareThatIsThere(track);
+    if (share < 1) {
+      const part =
+        share < 0.995 ? `only ${Math.max(1, Math.round(share * 100))} % of it is there` : 'its end is missing';
+      throw new UnreadableClip(name, `was cut short: ${part}. Copy it again from where it came and retry.`);
+    }
     return new ClipReader(new VideoSampleSink(track), await track.getFirstTimestamp(), await factsOf(track));
   }
 
@@ -92,6 +114,29 @@ export class ClipReader {
     const { value } = await this.iterator!.next();
     return value ?? null;
   }
+}
+
+const damaged = 'is damaged or was cut short. Copy it again from where it came and retry.';
+
+/**
+ * The share of a clip's time up to which its frames can be read. A file that names all its frames in front and ends too
+ * early looks whole until its end is asked for.
+ */
+async function shareThatIsThere(track: InputVideoTrack): Promise<number> {
+  const sink = new EncodedPacketSink(track);
+  const isThere = async (time: number): Promise<boolean> => {
+    const packet = await sink.getPacket(time).catch(() => null);
+    return !!packet && packet.data.byteLength === packet.byteLength && packet.byteLength > 0;
+  };
+  const [first, end] = [await track.getFirstTimestamp(), await track.computeDuration()];
+  if (await isThere(Infinity)) return 1;
+  let [there, gone] = [0, 1];
+  while (gone - there > 0.004) {
+    const middle = (there + gone) / 2;
+    if (await isThere(first + (end - first) * middle)) there = middle;
+    else gone = middle;
+  }
+  return there;
 }
 
 async function factsOf(track: InputVideoTrack): Promise<ClipFacts> {

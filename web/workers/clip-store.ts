@@ -3,7 +3,7 @@ import type { Piece } from '../../core/scene/document.ts';
 import type { ClipFrame } from '../../core/scene/source-pixels.ts';
 import type { Rgba } from '../../core/pixels/raster.ts';
 import { ClipReader } from './clip-reader.ts';
-import { bitmapOf, fileUrlOf, loadPixels, pixelsOfBitmap } from './pixels.ts';
+import { bitmapOf, fileUrlOf, loadFile, loadPixels, pixelsOfBitmap } from './pixels.ts';
 
 /** Frames of clips as pictures, whole or with the piece that is cut out of them. */
 export class ClipStore {
@@ -13,12 +13,7 @@ export class ClipStore {
   reader(file: string): Promise<ClipReader> {
     let reader = this.readers.get(file);
     if (!reader) {
-      reader = fetch(fileUrlOf(file))
-        .then((response) => {
-          if (response.ok) return response.blob();
-          throw new Error('A clip of this project could not be loaded. Reload the page and try again.');
-        })
-        .then((blob) => ClipReader.open(blob, 'The clip'));
+      reader = loadFile(fileUrlOf(file)).then((blob) => ClipReader.open(blob, 'The clip'));
       reader.catch(() => this.readers.delete(file));
       this.readers.set(file, reader);
     }

@@ -24,22 +24,36 @@ interface Pending {
 
 /** Talks to one cut worker. */
 export class CutClient {
-  private readonly worker = new Worker(new URL('./cut.worker.ts', import.meta.url), { type: 'module', name: 'cut' });
+  private worker: Worker | null = null;
   private readonly pending = new Map<number, Pending>();
   private next = 1;
+  /** What is open, for a worker that has to begin anew. */
+  private opened: Extract<CutRequest, { kind: 'open' }> | null = null;
 
-  constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<unknown>) => this.receive(cutAnswerSchema.parse(data));
-    this.worker.onerror = (event) => {
+  /** The worker; after one that died a new one, with the same picture open. */
+  private running(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(new URL('./cut.worker.ts', import.meta.url), { type: 'module', name: 'cut' });
+    worker.onmessage = ({ data }: MessageEvent<unknown>) => this.receive(cutAnswerSchema.parse(data));
+    worker.onerror = (event) => {
+      worker.terminate();
+      if (this.worker === worker) this.worker = null;
+      const why = event.message ? ` (${event.message})` : '';
       for (const { reject } of this.pending.values())
-        reject(new Error(event.message || 'The cut could not be computed.'));
+        reject(new Error(`The cut stopped${why}. Nothing was changed; try again.`));
       this.pending.clear();
     };
+    this.worker = worker;
+    if (this.opened) worker.postMessage(this.opened);
+    return worker;
   }
 
   /** Opens a stored picture, or one frame of a stored clip, and gives its pixels. */
   async open(file: string, frame: ClipPlace | null): Promise<ImageBitmap | null> {
-    const answer = await this.ask({ kind: 'open', request: this.next++, file, frame }, {}).answer;
+    const asked = { kind: 'open', request: this.next++, file, frame } as const;
+    const { answer: opening } = this.ask(asked, {});
+    this.opened = asked;
+    const answer = await opening;
     return answer?.kind === 'opened' ? answer.picture : null;
   }
 
@@ -78,7 +92,8 @@ export class CutClient {
   }
 
   close(): void {
-    this.worker.terminate();
+    this.worker?.terminate();
+    this.worker = null;
     for (const { resolve } of this.pending.values()) resolve(null);
     this.pending.clear();
   }
@@ -88,8 +103,9 @@ export class CutClient {
     const answer = new Promise<CutAnswer | null>((resolve, reject) =>
       this.pending.set(request, { listener, resolve, reject }),
     );
-    this.worker.postMessage(message);
-    return { answer, cancel: () => this.worker.postMessage({ kind: 'cancel', request } satisfies CutRequest) };
+    const worker = this.running();
+    worker.postMessage(message);
+    return { answer, cancel: () => worker.postMessage({ kind: 'cancel', request } satisfies CutRequest) };
   }
 
   private receive(message: CutAnswer): void {

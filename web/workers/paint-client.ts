@@ -29,7 +29,13 @@ export class PaintClient {
     canvas: HTMLCanvasElement,
     /** `idle` says whether nothing further is wanted. */
     private readonly painted: (answer: PaintAnswer, idle: boolean) => void,
+    /** The worker is gone, and the canvas with it: both have to be made anew. */
+    died: () => void,
   ) {
+    this.worker.onerror = () => {
+      this.close();
+      died();
+    };
     const surface = canvas.transferControlToOffscreen();
     this.worker.postMessage({ kind: 'canvas', canvas: surface } satisfies PaintRequest, [surface]);
     this.worker.onmessage = ({ data }: MessageEvent<unknown>) => this.receive(paintAnswerSchema.parse(data));

@@ -1,10 +1,30 @@
 import type { Bytes, Rgba } from '../../core/pixels/raster.ts';
 
+/** Thrown when a stored file cannot be had; the sentence says what to do. */
+export class MissingFile extends Error {
+  constructor(status: number) {
+    super(
+      status === 404
+        ? 'A file of this project is missing in the data folder. The Pictures room shows which, and takes it in again.'
+        : 'A file of this project could not be loaded. Try again once Clyvo answers.',
+    );
+    this.name = 'MissingFile';
+  }
+}
+
+/** A stored file's bytes. @throws MissingFile */
+export async function loadFile(url: string): Promise<Blob> {
+  const response = await fetch(url).catch(() => null);
+  if (!response?.ok) throw new MissingFile(response?.status ?? 0);
+  return response.blob();
+}
+
 /** Decoded without colour conversion: files are sRGB already. */
 export async function loadBitmap(url: string): Promise<ImageBitmap> {
-  const response = await fetch(url);
-  if (!response.ok) throw new Error('A picture of this project could not be loaded. Reload the page and try again.');
-  return createImageBitmap(await response.blob(), { colorSpaceConversion: 'none' });
+  const file = await loadFile(url);
+  return createImageBitmap(file, { colorSpaceConversion: 'none' }).catch(() => {
+    throw new MissingFile(404);
+  });
 }
 
 export async function loadPixels(url: string): Promise<Rgba> {

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Picture } from '../../../core/scene/document.ts';
 import { currentPlate, type PlateStep } from '../../../core/scene/plate.ts';
 import { fileUrl } from '../../data/api.ts';
+import { loadBitmap } from '../../workers/pixels.ts';
 import { notifyError } from '../../data/notices.ts';
 
 /** Something stored, and where it lies in picture pixels. */
@@ -16,11 +17,7 @@ export interface PlacedImages {
   bounds: PlacedFile['bounds'];
 }
 
-export async function loadPicture(file: string): Promise<ImageBitmap> {
-  const response = await fetch(fileUrl(file));
-  if (!response.ok) throw new Error('The picture could not be loaded. Reload the page and try again.');
-  return createImageBitmap(await response.blob(), { colorSpaceConversion: 'none' });
-}
+export const loadPicture = (file: string): Promise<ImageBitmap> => loadBitmap(fileUrl(file));
 
 /** The background as it stands; the picture itself while nothing was made of it. */
 export function placedPlate(picture: Picture): PlacedFile {

@@ -19,6 +19,7 @@ import { DropArea } from '../../parts/drop-area.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
 import { Working } from '../../parts/working.tsx';
 import { MainAction } from '../project-frame.tsx';
+import { MissingPicture } from './missing-picture.tsx';
 
 /** What came in, large, and the frame it is made for. */
 export function PicturesRoom() {
@@ -78,13 +79,23 @@ function storyOf(document: Document, picture: Picture): string {
 function PictureCard({ picture, document }: { picture: Picture; document: Document }) {
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
+  const [missing, setMissing] = useState(false);
   const hangs = document.shots[0]!.layers.some(
     (l) => l.source.kind === 'background' && l.source.picture === picture.id,
   );
   return (
     <li className="overflow-hidden rounded-lg border border-line bg-white/60">
       <div className="flex h-[280px] items-center justify-center bg-field p-3">
-        <img src={fileUrl(picture.file, 960)} alt={picture.name} className="max-h-full max-w-full" />
+        {missing ? (
+          <MissingPicture picture={picture} onBack={() => setMissing(false)} />
+        ) : (
+          <img
+            src={fileUrl(picture.file, 960)}
+            alt={picture.name}
+            className="max-h-full max-w-full"
+            onError={() => setMissing(true)}
+          />
+        )}
       </div>
       <div className="flex items-center gap-2 px-3 py-2">
         <div className="min-w-0 flex-1">

@@ -92,7 +92,15 @@ function FramingFields({ shot, which }: { shot: Shot; which: 'first' | 'last' })
         max={400}
         onChange={(v) => change({ size: v / 100 })}
       />
-      <NumberField label="Roll" unit="°" digits={1} value={framing.roll} onChange={(roll) => change({ roll })} />
+      <NumberField
+        label="Roll"
+        unit="°"
+        digits={1}
+        min={-3600}
+        max={3600}
+        value={framing.roll}
+        onChange={(roll) => change({ roll })}
+      />
       <NumberField
         label="Focal length"
         unit="mm"
