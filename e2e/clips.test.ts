@@ -32,6 +32,29 @@ describe('clips', () => {
     return [...data];
   }
 
+  it('one that was cut short, or is none, is refused under its own name with how much of it is there', async () => {
+    const order = { width: 320, height: 180, rate: 12, frames: 24, bitrate: 2e6, frame: driftingFloat };
+    const mp4 = await recordClip(app.browser, { ...order, format: 'mp4' });
+    const webm = await recordClip(app.browser, { ...order, format: 'webm' });
+    const half = (bytes: Buffer): Buffer => bytes.subarray(0, bytes.length >> 1);
+    const page = await app.open();
+    await page.goto(app.server.url);
+    await page.getByText('Drop a picture anywhere here').waitFor();
+    const bring = async (name: string, bytes: Buffer): Promise<string> => {
+      await dropFiles(page, 'header', [{ name, type: '', bytes }]);
+      const notice = page.getByRole('alert').filter({ hasText: `"${name}"` });
+      const text = (await notice.textContent())!;
+      await notice.getByRole('button', { name: 'Dismiss' }).click();
+      return text;
+    };
+    const share = /was cut short: only (\d+) % of it is there/.exec(await bring('half of it.mp4', half(mp4)));
+    expect(Number(share?.[1])).to.be.within(30, 70);
+    expect(await bring('cut.webm', half(webm))).to.match(/was cut short|is damaged/);
+    expect(await bring('head.webm', webm.subarray(0, 200))).to.match(/was cut short|is damaged|is not a clip/);
+    expect(await bring('table.mov', Buffer.from('high water at 7:40'))).to.contain('is not a clip Clyvo can read');
+    expect(await page.getByRole('button', { name: /^Open / }).count()).to.equal(0);
+  });
+
   it('what moves before a still wall is kept, in every frame; its layer shows the frame of the playhead', async () => {
     const bytes = await recordClip(app.browser, {
       width: 320,
