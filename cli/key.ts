@@ -3,7 +3,7 @@ import { defaultChroma } from '../core/key/keyed.ts';
 import { defaultLuma } from '../core/key/light.ts';
 import { findScreenColour, type Rgb } from '../core/key/screen.ts';
 import { boundsOf, cropRgba } from '../core/pixels/raster.ts';
-import { keyed, type KeyRecipe } from '../core/scene/cut-piece.ts';
+import { keyed, type KeyRecipe } from '../core/make/cut-piece.ts';
 import { readPicture, UsageError, writePng } from './pictures.ts';
 
 function readColour(text: string): Rgb {

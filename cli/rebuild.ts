@@ -3,7 +3,7 @@ import { parseArgs } from 'node:util';
 import { boundsOf } from '../core/pixels/raster.ts';
 import { rebuild as rebuildHole } from '../core/rebuild/fill.ts';
 import { barredBy, noGuides } from '../core/rebuild/guides.ts';
-import { guidesSchema } from '../core/scene/plate.ts';
+import { guidesSchema } from '../core/document/plate.ts';
 import { numbered, readMask, readPicture, UsageError, wholeNumber, withTold, writePng } from './pictures.ts';
 
 async function readGuides(path: string | undefined) {

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { readDocument, emptyDocument } from '../core/scene/document.ts';
+import { readDocument, emptyDocument } from '../core/document/document.ts';
 import { photograph } from './marcher/march.ts';
 import { capsule, cylinder, roundBox, sphere, torus } from './marcher/shapes.ts';
 import { demoProjects } from './projects.ts';

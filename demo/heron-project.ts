@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { emptyDocument, untouched, type Document } from '../core/scene/document.ts';
-import { findPiece, finished } from '../core/scene/cut-piece.ts';
-import { addKey, setDepth, setProperty } from '../core/scene/layer-edits.ts';
-import { hangPicture, liftOut } from '../core/scene/lift-edit.ts';
-import { addPicture, addPiece } from '../core/scene/project-edits.ts';
+import { emptyDocument, untouched, type Document } from '../core/document/document.ts';
+import { findPiece, finished } from '../core/make/cut-piece.ts';
+import { addKey, setDepth, setProperty } from '../core/edits/layer-edits.ts';
+import { hangPicture, liftOut } from '../core/edits/lift-edit.ts';
+import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import { cutPiece } from '../core/rebuild/lift.ts';
-import type { SingleRecipe } from '../core/scene/recipe.ts';
+import type { SingleRecipe } from '../core/document/recipe.ts';
 import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import { decode, encode } from './pixels.ts';

@@ -1,10 +1,10 @@
-import type { Document } from '../core/scene/document.ts';
-import type { SubjectRecipe } from '../core/scene/recipe.ts';
-import type { Edit } from '../core/scene/edit.ts';
+import type { Document } from '../core/document/document.ts';
+import type { SubjectRecipe } from '../core/document/recipe.ts';
+import type { Edit } from '../core/edits/edit.ts';
 import { placeAt } from '../core/scene/place.ts';
-import { addKey } from '../core/scene/layer-edits.ts';
-import { restFraming } from '../core/scene/shot.ts';
-import { setFraming } from '../core/scene/camera-edits.ts';
+import { addKey } from '../core/edits/layer-edits.ts';
+import { restFraming } from '../core/document/shot.ts';
+import { setFraming } from '../core/edits/camera-edits.ts';
 import type { SceneName } from './scenes/index.ts';
 
 export interface DemoProject {

@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { expect } from 'chai';
 import type { BrowserContext, Page, Route } from 'playwright-core';
-import { addPiece } from '../core/scene/project-edits.ts';
-import { untouched } from '../core/scene/document.ts';
+import { addPiece } from '../core/edits/project-edits.ts';
+import { untouched } from '../core/document/document.ts';
 import { buoyPhoto, dropFiles, goTo, openPage, saved, startWith, useApp } from './harness.ts';
 import { card, openStage, projectWith, row } from './stage-world.ts';
 

@@ -1,13 +1,13 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { ellipse } from '../core/path/forms.ts';
-import { addLayer } from '../core/scene/arrange-edits.ts';
-import { setFraming } from '../core/scene/camera-edits.ts';
-import { addKey, setLayer, setProperty } from '../core/scene/layer-edits.ts';
-import { numbersOfPath } from '../core/scene/points.ts';
-import { restFraming } from '../core/scene/shot.ts';
-import { hangPicture } from '../core/scene/lift-edit.ts';
-import { addPicture } from '../core/scene/project-edits.ts';
+import { addLayer } from '../core/edits/arrange-edits.ts';
+import { setFraming } from '../core/edits/camera-edits.ts';
+import { addKey, setLayer, setProperty } from '../core/edits/layer-edits.ts';
+import { numbersOfPath } from '../core/document/points.ts';
+import { restFraming } from '../core/document/shot.ts';
+import { hangPicture } from '../core/edits/lift-edit.ts';
+import { addPicture } from '../core/edits/project-edits.ts';
 import { useApp, type App } from './harness.ts';
 import {
   card,

@@ -4,10 +4,10 @@ import jsonPatch from 'fast-json-patch';
 import type { Locator, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { rectangle } from '../core/path/forms.ts';
-import { addLayer } from '../core/scene/arrange-edits.ts';
-import type { Document } from '../core/scene/document.ts';
-import type { Edit } from '../core/scene/edit.ts';
-import { numbersOfPath } from '../core/scene/points.ts';
+import { addLayer } from '../core/edits/arrange-edits.ts';
+import type { Document } from '../core/document/document.ts';
+import type { Edit } from '../core/edits/edit.ts';
+import { numbersOfPath } from '../core/document/points.ts';
 import { saved, type App } from './harness.ts';
 
 export const frame = { width: 960, height: 540, rate: 30 };

@@ -1,7 +1,7 @@
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
-import { UnreadableDocument } from '../core/scene/document.ts';
+import { UnreadableDocument } from '../core/document/document.ts';
 import { UserError } from './errors.ts';
 
 /** What went wrong before a route could look at a request, by the type the body reader gives it. */

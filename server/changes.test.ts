@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from 'chai';
-import { documentVersion } from '../core/scene/document.ts';
+import { documentVersion } from '../core/document/document.ts';
 import { rename, useServer, type Answer } from './test-server.ts';
 
 describe('changes of a project', () => {

@@ -1,8 +1,8 @@
 import { basename, extname } from 'node:path';
 import { Readable } from 'node:stream';
 import sharp, { type Metadata, type Sharp } from 'sharp';
-import { cutTo } from '../core/scene/limits.ts';
-import { longestName } from '../core/scene/schema-parts.ts';
+import { cutTo } from '../core/document/limits.ts';
+import { longestName } from '../core/document/schema-parts.ts';
 import { UserError } from './errors.ts';
 import { pngWithProfile } from './png-profile.ts';
 import type { FileStore, ReceivedFile } from './store/files.ts';

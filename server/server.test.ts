@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import { documentVersion } from '../core/scene/document.ts';
+import { documentVersion } from '../core/document/document.ts';
 import sharp from 'sharp';
 import { openDatabase } from './store/database.ts';
 import { FileStore } from './store/files.ts';

@@ -1,7 +1,7 @@
 import { paintFrame } from '../../core/paint/painter.ts';
 import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
-import { emptyDocument, type Document } from '../../core/scene/document.ts';
-import { plainLayer, type Layer } from '../../core/scene/layer.ts';
+import { emptyDocument, type Document } from '../../core/document/document.ts';
+import { plainLayer, type Layer } from '../../core/document/layer.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
 
 type Picture = ImageBitmap | OffscreenCanvas;

@@ -1,9 +1,9 @@
 import type { Path } from '../path/path.ts';
 import { segmentsOf } from '../path/path.ts';
 import type { Colour, Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
-import type { Gradient } from '../scene/layer.ts';
+import type { Gradient } from '../document/layer.ts';
 import type { Matrix } from '../scene/matrix.ts';
-import type { PaintView } from './painter.ts';
+import type { PaintView } from './view.ts';
 import { closenessOf } from '../depth/relief.ts';
 import { projected, relieved, swayed, type PlacedPixels } from './warp.ts';
 import type { Studio, Surface2D } from './surface.ts';

@@ -1,8 +1,7 @@
-import type { BlendMode } from '../scene/blend.ts';
-import type { Draw, EvaluatedFrame } from '../scene/draw.ts';
-import { paintContent } from './content.ts';
-import { paintApart } from './apart.ts';
+import type { EvaluatedFrame } from '../scene/draw.ts';
+import { paintDraws } from './draws.ts';
 import { resetContext, type Studio, type Surface2D } from './surface.ts';
+import type { PaintView } from './view.ts';
 
 export interface PaintOptions {
   /** Surface pixels per frame pixel. */
@@ -12,19 +11,6 @@ export interface PaintOptions {
   y?: number;
   /** Ground under everything; null leaves it transparent. */
   ground: string | null;
-}
-
-/** What painting a list of draws needs to know beside the draws. */
-export interface PaintView {
-  scale: number;
-  x: number;
-  y: number;
-  /** Size of the frame in frame pixels. */
-  frame: { width: number; height: number };
-  /** Size of the surface in its pixels. */
-  surface: { width: number; height: number };
-  /** Files that were not there. */
-  missing: string[];
 }
 
 /**
@@ -58,28 +44,4 @@ export function paintFrame<Image>(
   paintDraws(surface, frame.draws, studio, view);
   resetContext(surface);
   return view.missing;
-}
-
-/** Draws one after the other, each over what is there. */
-export function paintDraws<Image>(
-  surface: Surface2D<Image>,
-  draws: readonly Draw[],
-  studio: Studio<Image>,
-  view: PaintView,
-): void {
-  for (const draw of draws) {
-    if (draw.blur > 0 || draw.masks || draw.window || draw.content.kind === 'together') {
-      paintApart(surface, draw, studio, view);
-      continue;
-    }
-    surface.globalAlpha = draw.opacity;
-    surface.globalCompositeOperation = operationOf(draw.blend);
-    paintContent(surface, draw, studio, view);
-  }
-}
-
-/** Canvas has names of its own for two of the modes. */
-export function operationOf(blend: BlendMode): string {
-  if (blend === 'normal') return 'source-over';
-  return blend === 'plus-lighter' ? 'lighter' : blend;
 }

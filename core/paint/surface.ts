@@ -117,3 +117,11 @@ export function resetContext<Image>(context: Surface2D<Image>): void {
   // Images come at nearly the size they are drawn at, where bilinear is as good as the dearer filters.
   context.imageSmoothingQuality = 'low';
 }
+
+/** Draws one paper over another by a composite operation. */
+export function lay<Image>(paper: Scratch<Image>, over: Scratch<Image>, operation: string): void {
+  resetContext(paper.context);
+  paper.context.globalCompositeOperation = operation;
+  paper.context.drawImage(over.image, 0, 0, over.width, over.height);
+  resetContext(paper.context);
+}

@@ -1,13 +1,10 @@
-import { withEveryValue } from '../motion/keys.ts';
 import type { Point } from '../motion/property.ts';
-import type { Document } from './document.ts';
-import { defineEdit } from './edit.ts';
+import type { Document } from '../document/document.ts';
 import { evaluateFrame } from './evaluate.ts';
-import type { Layer } from './layer.ts';
-import { shotIn, layerIn } from './layer-edits.ts';
+import type { Layer } from '../document/layer.ts';
 import { invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, farToNear, frameCornersIn, layerMatrix, layerValue, restMatrix } from './place.ts';
-import type { Shot } from './shot.ts';
+import type { Shot } from '../document/shot.ts';
 import { boxOf } from './source-pixels.ts';
 
 /** Points along one side of the frame at which the check looks. */
@@ -142,23 +139,3 @@ export function shiftToCover(document: Document, shot: Shot, layer: Layer): Poin
   const [a, b, c, d] = restMatrix(document, shot, layer, 0);
   return [-(a * du + c * dv), -(b * du + d * dv)];
 }
-
-/** Enlarges a layer about its pivot just enough that it covers the frame in every frame of the shot. */
-export const enlargeToCover = defineEdit('Enlarge to cover', (draft, shotId: string, layerId: string) => {
-  const shot = shotIn(draft, shotId);
-  const layer = layerIn(draft, shotId, layerId);
-  const factor = enlargementToCover(draft, shot, layer);
-  if (factor <= 1 || !Number.isFinite(factor)) return;
-  // A hair more than exact, so that rounding in the painter cannot show a line at the border.
-  const k = factor * 1.002;
-  layer.scale = withEveryValue<number>(layer.scale, (scale) => scale * k);
-});
-
-/** Moves a layer just enough that it covers the frame in every frame of the shot. */
-export const moveToCover = defineEdit('Move to cover', (draft, shotId: string, layerId: string) => {
-  const shot = shotIn(draft, shotId);
-  const layer = layerIn(draft, shotId, layerId);
-  const way = shiftToCover(draft, shot, layer);
-  if (!way) return;
-  layer.position = withEveryValue<Point>(layer.position, ([x, y]) => [x + way[0], y + way[1]]);
-});

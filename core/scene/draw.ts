@@ -2,8 +2,8 @@ import type { SwayShape } from '../motion/sway.ts';
 import type { Camera } from '../depth/camera.ts';
 import type { Path } from '../path/path.ts';
 import type { Shape } from '../path/shapes.ts';
-import type { BlendMode } from './blend.ts';
-import type { Gradient, LayerSource } from './layer.ts';
+import type { BlendMode } from '../document/blend.ts';
+import type { Gradient, LayerSource } from '../document/layer.ts';
 import type { Matrix } from './matrix.ts';
 import type { ClipFrame } from './source-pixels.ts';
 

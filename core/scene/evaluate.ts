@@ -1,11 +1,11 @@
 import { circleOfConfusion, viewOfPlane, type Camera } from '../depth/camera.ts';
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 import type { Content, Draw, DrawRelief, DrawWindow, EvaluatedFrame, SwayNow } from './draw.ts';
-import type { Layer, Sway } from './layer.ts';
+import type { Layer, Sway } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, farToNear, heldFrame, layerMatrix, layerValue, restMatrix, standingOf } from './place.ts';
-import { boundsOfPoints, pathOfNumbers } from './points.ts';
-import type { Shot } from './shot.ts';
+import { boundsOfPoints, pathOfNumbers } from '../document/points.ts';
+import type { Shot } from '../document/shot.ts';
 import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
 
 interface Moment {

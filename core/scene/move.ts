@@ -1,10 +1,10 @@
 import type { Camera } from '../depth/camera.ts';
 import { valueAt, type Point } from '../motion/property.ts';
-import type { Document } from './document.ts';
-import type { Layer } from './layer.ts';
+import type { Document } from '../document/document.ts';
+import type { Layer } from '../document/layer.ts';
 import { invert, transform } from './matrix.ts';
 import { heldFrame, layerMatrix, layerValue } from './place.ts';
-import type { Shot } from './shot.ts';
+import type { Shot } from '../document/shot.ts';
 
 /**
  * The position a layer must have so that it is seen (dx, dy) frame pixels further, whatever it is fastened to, whichever

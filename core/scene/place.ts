@@ -2,10 +2,10 @@ import { apply, cameraOfFraming, viewOfPlane, type Camera, type PlaneView } from
 import { ease } from '../motion/easing.ts';
 import { mapped, valueAt, type Point, type Property, type PropertyValue } from '../motion/property.ts';
 import { jitterAt } from '../motion/wander.ts';
-import type { Document } from './document.ts';
-import type { Animated, AnimatedValue, Layer } from './layer.ts';
+import type { Document } from '../document/document.ts';
+import type { Animated, AnimatedValue, Layer } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
-import { restFocal, type Shot } from './shot.ts';
+import { restFocal, type Shot } from '../document/shot.ts';
 
 /** Things that follow one another in a ring stop after this many. */
 const mostSteps = 12;

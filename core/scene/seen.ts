@@ -3,8 +3,8 @@ import { makeBytes, type Bytes, type Rect } from '../pixels/raster.ts';
 import { noPad, type Pad } from '../rebuild/widen.ts';
 import { evaluateFrame } from './evaluate.ts';
 import { cameraAt, farToNear, frameCornersIn, layerMatrix } from './place.ts';
-import type { Document } from './document.ts';
-import type { Shot } from './shot.ts';
+import type { Document } from '../document/document.ts';
+import type { Shot } from '../document/shot.ts';
 import { invert, transform, type Matrix } from './matrix.ts';
 
 /** Pixels of the hole are looked at in steps of this many. */

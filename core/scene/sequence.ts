@@ -1,8 +1,8 @@
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 import type { Draw, DrawWindow, EvaluatedFrame } from './draw.ts';
 import { evaluateFrame } from './evaluate.ts';
 import type { Matrix } from './matrix.ts';
-import type { Shot } from './shot.ts';
+import type { Shot } from '../document/shot.ts';
 
 /** A shot's place in the project: it begins before the one before it ends when both are seen for a while. */
 export interface PlacedShot {

@@ -1,8 +1,8 @@
-import type { Document, Picture, Piece } from './document.ts';
-import type { Layer, LayerSource, Timing } from './layer.ts';
-import { boundsOfPoints } from './points.ts';
-import { currentPlate } from './plate.ts';
-import type { Shot } from './shot.ts';
+import type { Document, Picture, Piece } from '../document/document.ts';
+import type { Layer, LayerSource, Timing } from '../document/layer.ts';
+import { boundsOfPoints } from '../document/points.ts';
+import { currentPlate } from '../document/plate.ts';
+import type { Shot } from '../document/shot.ts';
 
 /** One frame of a clip, and the piece that is cut out of it; null shows the whole frame. */
 export interface ClipFrame {

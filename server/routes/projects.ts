@@ -1,8 +1,8 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { emptyDocument } from '../../core/scene/document.ts';
-import { longestName } from '../../core/scene/schema-parts.ts';
-import { limits } from '../../core/scene/shot.ts';
+import { emptyDocument } from '../../core/document/document.ts';
+import { longestName } from '../../core/document/schema-parts.ts';
+import { limits } from '../../core/document/shot.ts';
 import { patchSchema } from '../store/patch.ts';
 import type { ProjectStore } from '../store/projects.ts';
 

@@ -1,6 +1,6 @@
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import { z } from 'zod';
-import { readDocument, UnreadableDocument, type Document } from '../../core/scene/document.ts';
+import { readDocument, UnreadableDocument, type Document } from '../../core/document/document.ts';
 import { UserError } from '../errors.ts';
 
 /** A stored document, as text. */

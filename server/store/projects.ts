@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Operation } from 'fast-json-patch';
-import { readDocument, UnreadableDocument, type Document } from '../../core/scene/document.ts';
-import { cutTo } from '../../core/scene/limits.ts';
-import { longestName } from '../../core/scene/schema-parts.ts';
+import { readDocument, UnreadableDocument, type Document } from '../../core/document/document.ts';
+import { cutTo } from '../../core/document/limits.ts';
+import { longestName } from '../../core/document/schema-parts.ts';
 import { notFound, UserError } from '../errors.ts';
 import type { News } from '../news.ts';
 import type { Db } from './database.ts';

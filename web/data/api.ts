@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { PatchOperation } from '../../core/document/json-patch.ts';
-import { documentSchema, type Document } from '../../core/scene/document.ts';
+import { documentSchema, type Document } from '../../core/document/document.ts';
 
 /** An answer of the server that is not success; its message is meant for the user. */
 export class ServerError extends Error {

@@ -1,8 +1,8 @@
-import { proposeFrame } from '../../core/scene/frame-proposal.ts';
-import { cutTo } from '../../core/scene/limits.ts';
-import { addPictures } from '../../core/scene/project-edits.ts';
-import { longestName } from '../../core/scene/schema-parts.ts';
-import type { Picture } from '../../core/scene/document.ts';
+import { proposeFrame } from '../../core/document/frame-proposal.ts';
+import { cutTo } from '../../core/document/limits.ts';
+import { addPictures } from '../../core/edits/project-edits.ts';
+import { longestName } from '../../core/document/schema-parts.ts';
+import type { Picture } from '../../core/document/document.ts';
 import { createProject, uploadClip, uploadPicture, uploadPixels } from './api.ts';
 import { notify, notifyError } from './notices.ts';
 import { editProject, newId } from './project.ts';

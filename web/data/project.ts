@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import type { Document } from '../../core/scene/document.ts';
-import type { Edit } from '../../core/scene/edit.ts';
+import type { Document } from '../../core/document/document.ts';
+import type { Edit } from '../../core/edits/edit.ts';
 import { changeProject, getProject } from './api.ts';
 import { notify } from './notices.ts';
 import { onNews } from './session/news.ts';

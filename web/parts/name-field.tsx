@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { longestName } from '../../core/scene/schema-parts.ts';
+import { longestName } from '../../core/document/schema-parts.ts';
 
 interface NameFieldProps {
   label: string;

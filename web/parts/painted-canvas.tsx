@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Document } from '../../core/scene/document.ts';
+import type { Document } from '../../core/document/document.ts';
 import { notify } from '../data/notices.ts';
 import { PaintClient } from '../workers/paint-client.ts';
 import type { ViewTransform } from './zoom.ts';

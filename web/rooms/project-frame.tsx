@@ -2,7 +2,7 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { renameProject } from '../../core/scene/project-edits.ts';
+import { renameProject } from '../../core/edits/project-edits.ts';
 import { sentenceOf } from '../data/notices.ts';
 import { useProject } from '../data/project.ts';
 import { Unreachable } from '../data/api.ts';

@@ -1,5 +1,5 @@
-import { findByFile, findPiece, finished } from '../../core/scene/cut-piece.ts';
-import type { Piece } from '../../core/scene/document.ts';
+import { findByFile, findPiece, finished } from '../../core/make/cut-piece.ts';
+import type { Piece } from '../../core/document/document.ts';
 import type { ClipFrame } from '../../core/scene/source-pixels.ts';
 import type { Rgba } from '../../core/pixels/raster.ts';
 import { ClipReader } from './clip-reader.ts';

@@ -1,5 +1,5 @@
-import type { Document, Piece } from '../../core/scene/document.ts';
-import type { CutRecipe } from '../../core/scene/recipe.ts';
+import type { Document, Piece } from '../../core/document/document.ts';
+import type { CutRecipe } from '../../core/document/recipe.ts';
 import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 
 export type CutPart = Extract<CutAnswer, { kind: 'part' }>;

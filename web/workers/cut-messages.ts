@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { documentSchema } from '../../core/scene/document.ts';
-import { alphaMarkSchema, careSchema, cutRecipeSchema } from '../../core/scene/recipe.ts';
+import { documentSchema } from '../../core/document/document.ts';
+import { alphaMarkSchema, careSchema, cutRecipeSchema } from '../../core/document/recipe.ts';
 import { madeStepSchema } from './plate-messages.ts';
 
 const place = z.tuple([z.number(), z.number()]);

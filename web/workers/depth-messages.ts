@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { reliefSchema } from '../../core/scene/layer.ts';
+import { reliefSchema } from '../../core/document/layer.ts';
 
 const strokes = reliefSchema.shape.strokes;
 

@@ -5,7 +5,7 @@ import { ellipse } from '../../core/path/forms.ts';
 import { alphaOfShapes, plainShape } from '../../core/path/shapes.ts';
 import { seededRandom } from '../../core/pixels/random.ts';
 import { makeRgba, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
-import type { CutRecipe, SubjectRecipe } from '../../core/scene/recipe.ts';
+import type { CutRecipe, SubjectRecipe } from '../../core/document/recipe.ts';
 import { OpenPicture } from './open-picture.ts';
 
 /** A red float with a pale band and a thin pole, over mottled water. */

@@ -3,8 +3,8 @@ import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
 import { growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
-import { findByFile, findPiece, type Found } from '../../core/scene/cut-piece.ts';
-import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/scene/recipe.ts';
+import { findByFile, findPiece, type Found } from '../../core/make/cut-piece.ts';
+import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/document/recipe.ts';
 import { fileUrlOf, loadPixels } from './pixels.ts';
 
 /** A subject that is being found, with what earlier strokes found out. */

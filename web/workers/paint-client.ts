@@ -1,4 +1,4 @@
-import type { Document } from '../../core/scene/document.ts';
+import type { Document } from '../../core/document/document.ts';
 import { paintAnswerSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
 
 export interface PaintView {

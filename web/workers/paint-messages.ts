@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { documentSchema } from '../../core/scene/document.ts';
+import { documentSchema } from '../../core/document/document.ts';
 
 export const paintRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('canvas'), canvas: z.instanceof(OffscreenCanvas) }),

@@ -1,10 +1,10 @@
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
-import { filesOf, type Document } from '../../core/scene/document.ts';
+import { filesOf, type Document } from '../../core/document/document.ts';
 import { lightened, type Draw, type EvaluatedFrame } from '../../core/scene/draw.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
 import { evaluateProject } from '../../core/scene/sequence.ts';
-import type { Shot } from '../../core/scene/shot.ts';
+import type { Shot } from '../../core/document/shot.ts';
 import { ImageStore, type Picture } from './image-store.ts';
 import { paintRequestSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
 import { PaintQuality } from './paint-quality.ts';

@@ -1,5 +1,5 @@
-import type { Document, Piece } from '../../core/scene/document.ts';
-import type { PlateOrder } from '../../core/scene/plate.ts';
+import type { Document, Piece } from '../../core/document/document.ts';
+import type { PlateOrder } from '../../core/document/plate.ts';
 import { plateAnswerSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
 
 export interface PlateListener {

@@ -7,8 +7,8 @@ import {
   type MadeStep,
   type PlatePixels,
   type PlateWork,
-} from '../../core/scene/make-plate.ts';
-import type { PlateOrder, PlateStep } from '../../core/scene/plate.ts';
+} from '../../core/make/make-plate.ts';
+import type { PlateOrder, PlateStep } from '../../core/document/plate.ts';
 import type { MadeStepFile } from './plate-messages.ts';
 import { fileUrlOf, loadPixels, pngOf } from './pixels.ts';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { documentSchema } from '../../core/scene/document.ts';
-import { rectSchema, strokeSchema } from '../../core/scene/schema-parts.ts';
-import { touchSchema, type PlateOrder } from '../../core/scene/plate.ts';
+import { documentSchema } from '../../core/document/document.ts';
+import { rectSchema, strokeSchema } from '../../core/document/schema-parts.ts';
+import { touchSchema, type PlateOrder } from '../../core/document/plate.ts';
 
 const bitmap = z.instanceof(ImageBitmap);
 const blob = z.instanceof(Blob);

@@ -6,7 +6,7 @@ import { findShadow } from '../../core/rebuild/find-shadow.ts';
 import { unitedAlpha } from '../../core/rebuild/behind.ts';
 import { retouch } from '../../core/rebuild/retouch.ts';
 import { noPad, turned, widen } from '../../core/rebuild/widen.ts';
-import type { PlateWork } from '../../core/scene/make-plate.ts';
+import type { PlateWork } from '../../core/make/make-plate.ts';
 import { makeAgain, makeFiles, plateBefore } from './plate-files.ts';
 import { plateRequestSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
 import { bitmapOf, fileUrlOf, loadPixels, pngOf } from './pixels.ts';

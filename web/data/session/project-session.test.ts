@@ -1,11 +1,11 @@
 import { expect } from 'chai';
 import { seededRandom } from '../../../core/pixels/random.ts';
-import { setFraming } from '../../../core/scene/camera-edits.ts';
-import { addLayer } from '../../../core/scene/arrange-edits.ts';
-import { defineEdit, type Edit } from '../../../core/scene/edit.ts';
-import { removeLayer, renameLayer, setLocked } from '../../../core/scene/layer-edits.ts';
-import { renameProject, setShotLength } from '../../../core/scene/project-edits.ts';
-import { restFraming } from '../../../core/scene/shot.ts';
+import { setFraming } from '../../../core/edits/camera-edits.ts';
+import { addLayer } from '../../../core/edits/arrange-edits.ts';
+import { defineEdit, type Edit } from '../../../core/edits/edit.ts';
+import { removeLayer, renameLayer, setLocked } from '../../../core/edits/layer-edits.ts';
+import { renameProject, setShotLength } from '../../../core/edits/project-edits.ts';
+import { restFraming } from '../../../core/document/shot.ts';
 import { agreed, FakeOutbox, FakeServer, openTab, type Fault, type Tab } from './test-world.ts';
 
 const carrier = (id: string): Edit => addLayer('shot', { id, name: id, depth: 3 }, { source: { kind: 'carrier' } });

@@ -1,8 +1,8 @@
 import { differenceBetween, withChanges, type Change } from '../../../core/document/difference.ts';
 import { jsonPatchOf } from '../../../core/document/json-patch.ts';
-import { readDocument, type Document } from '../../../core/scene/document.ts';
-import { NoSuchThing, type Edit } from '../../../core/scene/edit.ts';
-import { RefusedEdit, withinLimits } from '../../../core/scene/limits.ts';
+import { readDocument, type Document } from '../../../core/document/document.ts';
+import { NoSuchThing, type Edit } from '../../../core/edits/edit.ts';
+import { RefusedEdit, withinLimits } from '../../../core/document/limits.ts';
 import {
   newerProjectSchema,
   ServerError,

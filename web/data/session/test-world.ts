@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import jsonPatch from 'fast-json-patch';
-import { emptyDocument, type Document } from '../../../core/scene/document.ts';
+import { emptyDocument, type Document } from '../../../core/document/document.ts';
 import { ServerError, Unreachable, type ChangeAnswer, type ChangeRequest, type NewerProject } from '../api.ts';
 import type { KeptChange, Outbox } from './outbox.ts';
 import { ProjectSession, type SessionWorld } from './project-session.ts';

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
-import { keyed } from '../../../core/scene/cut-piece.ts';
-import type { BlendMode } from '../../../core/scene/blend.ts';
-import type { SingleRecipe } from '../../../core/scene/recipe.ts';
+import { keyed } from '../../../core/make/cut-piece.ts';
+import type { BlendMode } from '../../../core/document/blend.ts';
+import type { SingleRecipe } from '../../../core/document/recipe.ts';
 import { useKeys } from '../../parts/keys.ts';
 import { firstLuma, firstUnveil } from './key-panel.tsx';
 import { drawOnScene, fitFrame, type Scene } from './scene.ts';

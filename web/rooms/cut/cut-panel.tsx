@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import type { SingleRecipe } from '../../../core/scene/recipe.ts';
+import type { SingleRecipe } from '../../../core/document/recipe.ts';
 import { Chapters } from '../../parts/chapters.tsx';
 import { isOutlineTool, type CutPanelProps, type CutTool } from './cut-tools.ts';
 import { EdgeControls } from './edge-panel.tsx';

@@ -1,6 +1,6 @@
 import type { Shape } from '../../../core/path/shapes.ts';
-import type { Piece } from '../../../core/scene/document.ts';
-import type { RecipeStep, SingleRecipe, SubjectRecipe } from '../../../core/scene/recipe.ts';
+import type { Piece } from '../../../core/document/document.ts';
+import type { RecipeStep, SingleRecipe, SubjectRecipe } from '../../../core/document/recipe.ts';
 import type { CutSessionState } from './cut-session.ts';
 
 /** Brushes along the piece's edge, which leave marks on its alpha. */

@@ -1,5 +1,5 @@
 import { useEffect, useEffectEvent, useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
+import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { BrushRing, SignedStrokes, useBrush, WideStroke } from '../../parts/brush.tsx';
 import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
 import type { CutPixels } from './cut-session.ts';

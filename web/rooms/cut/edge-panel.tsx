@@ -1,7 +1,7 @@
 import { Blend, Eraser, PaintbrushVertical, Trash2, Feather } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { wideAndSoft, type EdgeCare } from '../../../core/cut/edge-care.ts';
-import { setCare } from '../../../core/scene/project-edits.ts';
+import { setCare } from '../../../core/edits/project-edits.ts';
 import { useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { NumberField } from '../../parts/number-field.tsx';

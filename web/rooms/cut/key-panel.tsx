@@ -1,5 +1,5 @@
 import { Grid2x2, Pipette, X } from 'lucide-react';
-import type { SingleRecipe } from '../../../core/scene/recipe.ts';
+import type { SingleRecipe } from '../../../core/document/recipe.ts';
 import { defaultDifference } from '../../../core/key/difference.ts';
 import { notifyError } from '../../data/notices.ts';
 import { Button } from '../../parts/button.tsx';

@@ -1,7 +1,7 @@
 import { Check, ScanSearch, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import type { Piece } from '../../../core/scene/document.ts';
-import { setCare } from '../../../core/scene/project-edits.ts';
+import type { Piece } from '../../../core/document/document.ts';
+import { setCare } from '../../../core/edits/project-edits.ts';
 import { notifyError } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';

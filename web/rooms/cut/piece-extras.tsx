@@ -1,10 +1,10 @@
 import { Copy, Group, SquaresExclude, Stamp, Sun } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { Piece } from '../../../core/scene/document.ts';
+import type { Piece } from '../../../core/document/document.ts';
 import { Button } from '../../parts/button.tsx';
 import type { CutSessionState } from './cut-session.ts';
-import { addRest, canBeCopied, copyRecipe } from '../../../core/scene/project-edits.ts';
+import { addRest, canBeCopied, copyRecipe } from '../../../core/edits/project-edits.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { PieceOut } from './piece-files.tsx';
 

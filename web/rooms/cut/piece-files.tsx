@@ -1,5 +1,5 @@
 import { Download, FileInput } from 'lucide-react';
-import type { Piece } from '../../../core/scene/document.ts';
+import type { Piece } from '../../../core/document/document.ts';
 import { uploadPixels } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { download } from '../../parts/download.ts';

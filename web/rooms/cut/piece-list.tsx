@@ -1,9 +1,9 @@
 import { Plus, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
-import { currentPlate } from '../../../core/scene/plate.ts';
-import { removePiece, renamePiece } from '../../../core/scene/project-edits.ts';
+import type { Document, Picture, Piece } from '../../../core/document/document.ts';
+import { currentPlate } from '../../../core/document/plate.ts';
+import { removePiece, renamePiece } from '../../../core/edits/project-edits.ts';
 import { fileUrl } from '../../data/api.ts';
 import { useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';

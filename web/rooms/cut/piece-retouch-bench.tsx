@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
-import { setTouchedCutout } from '../../../core/scene/project-edits.ts';
+import type { Document, Picture, Piece } from '../../../core/document/document.ts';
+import { setTouchedCutout } from '../../../core/edits/project-edits.ts';
 import { uploadPixels } from '../../data/api.ts';
 import { notifyError } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';

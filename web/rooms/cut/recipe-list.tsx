@@ -7,7 +7,7 @@ import {
   withoutStep,
   withStep,
   withStepMoved,
-} from '../../../core/scene/recipe-steps.ts';
+} from '../../../core/document/recipe-steps.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { wayNames } from './cut-tools.ts';
 import type { OpenRecipe } from './use-recipe.ts';

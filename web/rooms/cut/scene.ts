@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react';
 import { operationOf, paintFrame } from '../../../core/paint/painter.ts';
 import type { Surface2D } from '../../../core/paint/surface.ts';
-import type { Document, Piece } from '../../../core/scene/document.ts';
-import type { BlendMode } from '../../../core/scene/blend.ts';
+import type { Document, Piece } from '../../../core/document/document.ts';
+import type { BlendMode } from '../../../core/document/blend.ts';
 import { evaluateFrame } from '../../../core/scene/evaluate.ts';
 import { cameraAt, layerMatrix } from '../../../core/scene/place.ts';
-import { asHung } from '../../../core/scene/lift-edit.ts';
+import { asHung } from '../../../core/edits/lift-edit.ts';
 import { invert, transform, type Matrix } from '../../../core/scene/matrix.ts';
 import { notifyError } from '../../data/notices.ts';
 import type { ImageStore, Picture } from '../../workers/image-store.ts';

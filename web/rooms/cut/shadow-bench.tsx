@@ -1,8 +1,8 @@
 import { Eraser, Search, Sun } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Document, Picture, Piece } from '../../../core/scene/document.ts';
-import { addShadow } from '../../../core/scene/project-edits.ts';
+import type { Document, Picture, Piece } from '../../../core/document/document.ts';
+import { addShadow } from '../../../core/edits/project-edits.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { WideStroke, type BrushStroke } from '../../parts/brush.tsx';

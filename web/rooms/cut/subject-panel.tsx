@@ -1,5 +1,5 @@
 import { Minus, Plus, Sparkle, SquareDashed, Trash2 } from 'lucide-react';
-import type { SubjectRecipe } from '../../../core/scene/recipe.ts';
+import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { BrushSize } from '../../parts/slider.tsx';

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { Picture } from '../../../core/scene/document.ts';
-import { currentPlate, type PlateStep } from '../../../core/scene/plate.ts';
+import type { Picture } from '../../../core/document/document.ts';
+import { currentPlate, type PlateStep } from '../../../core/document/plate.ts';
 import { fileUrl } from '../../data/api.ts';
 import { loadBitmap } from '../../workers/pixels.ts';
 import { notifyError } from '../../data/notices.ts';

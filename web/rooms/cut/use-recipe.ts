@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { How, Shape } from '../../../core/path/shapes.ts';
-import { untouched, type Picture, type Piece } from '../../../core/scene/document.ts';
-import { addPiece, setRecipe } from '../../../core/scene/project-edits.ts';
-import { stepsOf, withStep, withStepAdded } from '../../../core/scene/recipe-steps.ts';
-import type { CutRecipe, RecipeStep, SingleRecipe } from '../../../core/scene/recipe.ts';
+import { untouched, type Picture, type Piece } from '../../../core/document/document.ts';
+import { addPiece, setRecipe } from '../../../core/edits/project-edits.ts';
+import { stepsOf, withStep, withStepAdded } from '../../../core/document/recipe-steps.ts';
+import type { CutRecipe, RecipeStep, SingleRecipe } from '../../../core/document/recipe.ts';
 import { newId, useProject } from '../../data/project.ts';
 
 export interface OpenRecipe {

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import type { Document } from '../../../core/scene/document.ts';
+import type { Document } from '../../../core/document/document.ts';
 import { projectLength } from '../../../core/scene/sequence.ts';
 import { deleteOutput, downloadUrl, listOutputs, storeOutput, type Output } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';

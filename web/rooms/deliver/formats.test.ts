@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { emptyDocument } from '../../../core/scene/document.ts';
+import { emptyDocument } from '../../../core/document/document.ts';
 import { sizeOf, sizesFor } from './formats.ts';
 
 const of = (width: number, height: number) => emptyDocument('x', { width, height, rate: 30 }, 1, 'shot');

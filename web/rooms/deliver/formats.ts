@@ -1,4 +1,4 @@
-import type { Document } from '../../../core/scene/document.ts';
+import type { Document } from '../../../core/document/document.ts';
 
 export const formats = {
   mp4: { name: 'MP4', purpose: 'For a video or a chat', hint: 'H.264, plays everywhere' },

@@ -1,6 +1,6 @@
 import { FileInput } from 'lucide-react';
-import type { Picture } from '../../../core/scene/document.ts';
-import { replaceWorkingPicture } from '../../../core/scene/plate-edits.ts';
+import type { Picture } from '../../../core/document/document.ts';
+import { replaceWorkingPicture } from '../../../core/edits/plate-edits.ts';
 import { uploadClip, uploadPicture } from '../../data/api.ts';
 import { notify } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';

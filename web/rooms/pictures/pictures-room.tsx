@@ -1,17 +1,17 @@
 import { ImagePlus, Layers, Scissors, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Document, Picture } from '../../../core/scene/document.ts';
-import { commonFrames } from '../../../core/scene/frame-proposal.ts';
+import type { Document, Picture } from '../../../core/document/document.ts';
+import { commonFrames } from '../../../core/document/frame-proposal.ts';
 import {
   addPictures,
   removePicture,
   setFrameRate,
   setFrameSize,
   setShotLength,
-} from '../../../core/scene/project-edits.ts';
+} from '../../../core/edits/project-edits.ts';
 import { fileUrl } from '../../data/api.ts';
-import { hangPicture } from '../../../core/scene/lift-edit.ts';
+import { hangPicture } from '../../../core/edits/lift-edit.ts';
 import { bringIn } from '../../data/bring-in.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';

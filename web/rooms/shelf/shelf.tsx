@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Copy, Ellipsis, ImagePlus, Pencil, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { renameProject } from '../../../core/scene/project-edits.ts';
+import { renameProject } from '../../../core/edits/project-edits.ts';
 import { deleteProject, duplicateProject, listProjects, restoreProject, type Project } from '../../data/api.ts';
 import { projectFromPictures } from '../../data/bring-in.ts';
 import { editProject } from '../../data/project.ts';

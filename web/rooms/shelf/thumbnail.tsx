@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { paintFrame } from '../../../core/paint/painter.ts';
 import { studioOf, type Studio, type Surface2D } from '../../../core/paint/surface.ts';
-import type { Document } from '../../../core/scene/document.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Document } from '../../../core/document/document.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { evaluateFrame } from '../../../core/scene/evaluate.ts';
 import { stillOf } from '../../../core/scene/source-pixels.ts';
 import { everyImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';

@@ -3,11 +3,11 @@ import { Circle, Hexagon, Move, PaintBucket, Plus, Square, Type } from 'lucide-r
 import type { ReactNode } from 'react';
 import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
 import type { Path } from '../../../core/path/path.ts';
-import { addLayer, type NewContent } from '../../../core/scene/arrange-edits.ts';
-import type { Document } from '../../../core/scene/document.ts';
+import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
+import type { Document } from '../../../core/document/document.ts';
 import { layerValue } from '../../../core/scene/place.ts';
-import { numbersOfPath } from '../../../core/scene/points.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import { numbersOfPath } from '../../../core/document/points.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { measured } from '../../workers/faces.ts';

@@ -1,18 +1,15 @@
 import { Camera } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { Document } from '../../../core/scene/document.ts';
+import type { Document } from '../../../core/document/document.ts';
 import { cameraAt } from '../../../core/scene/place.ts';
 import { valueAt } from '../../../core/motion/property.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { AddMenu } from './add-menu.tsx';
-import { depthScale, depthTicks, placeRows } from './depth-scale.ts';
+import { depthScale, depthTicks, placeRows, rowHeight, rulerWidth } from './depth-scale.ts';
 import { rackEntries } from './rack-order.ts';
 import { RackRow } from './rack-row.tsx';
 import { SideView } from './side-view.tsx';
 import { useStage } from './stage-state.ts';
-
-export const rowHeight = 40;
-export const rulerWidth = 42;
 
 /** The side view and layer list in one: rows hang on a ruler from the lens down to the horizon. */
 export function DepthRack({ document, shot }: { document: Document; shot: Shot }) {

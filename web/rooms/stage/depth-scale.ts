@@ -1,5 +1,9 @@
 import { scaleLog } from 'd3-scale';
 
+/** Of the rack, in CSS pixels. */
+export const rowHeight = 40;
+export const rulerWidth = 42;
+
 /** From the lens down to the horizon: nearer distances get more room, as they change the picture more. */
 export const nearest = 0.8;
 export const horizon = 30;

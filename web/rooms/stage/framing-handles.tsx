@@ -1,7 +1,7 @@
 import type { PointerEvent } from 'react';
-import type { Document } from '../../../core/scene/document.ts';
-import type { Framing, Shot } from '../../../core/scene/shot.ts';
-import { setFraming } from '../../../core/scene/camera-edits.ts';
+import type { Document } from '../../../core/document/document.ts';
+import type { Framing, Shot } from '../../../core/document/shot.ts';
+import { setFraming } from '../../../core/edits/camera-edits.ts';
 import { useProject } from '../../data/project.ts';
 import { drag, type Zoom } from '../../parts/zoom.ts';
 

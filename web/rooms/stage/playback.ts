@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
-import type { Document } from '../../../core/scene/document.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Document } from '../../../core/document/document.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { useStage } from './stage-state.ts';
 
 /**

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
-import { addLayer, groupLayers } from '../../../core/scene/arrange-edits.ts';
-import { emptyDocument } from '../../../core/scene/document.ts';
-import { setLayer } from '../../../core/scene/layer-edits.ts';
+import { addLayer, groupLayers } from '../../../core/edits/arrange-edits.ts';
+import { emptyDocument } from '../../../core/document/document.ts';
+import { setLayer } from '../../../core/edits/layer-edits.ts';
 import { depthBetween, rackEntries } from './rack-order.ts';
 
 const carrier = (id: string, depth: number) =>

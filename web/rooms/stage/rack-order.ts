@@ -1,6 +1,6 @@
 import { farToNear, layerValue } from '../../../core/scene/place.ts';
-import type { Layer } from '../../../core/scene/layer.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Layer } from '../../../core/document/layer.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 
 export interface RackEntry {
   layer: Layer;

@@ -13,17 +13,17 @@ import {
   Type,
 } from 'lucide-react';
 import { useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
-import type { Document } from '../../../core/scene/document.ts';
-import { renameLayer, setDepth, setHidden, setLayer, setLocked } from '../../../core/scene/layer-edits.ts';
-import type { Layer, LayerSource } from '../../../core/scene/layer.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Document } from '../../../core/document/document.ts';
+import { renameLayer, setDepth, setHidden, setLayer, setLocked } from '../../../core/edits/layer-edits.ts';
+import type { Layer, LayerSource } from '../../../core/document/layer.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { stillOf } from '../../../core/scene/source-pixels.ts';
 import { fileUrl } from '../../data/api.ts';
 import { useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';
 import { NameField } from '../../parts/name-field.tsx';
 import { drag } from '../../parts/zoom.ts';
-import { rowHeight, rulerWidth } from './depth-rack.tsx';
+import { rowHeight, rulerWidth } from './depth-scale.ts';
 import { depthBetween, type RackEntry } from './rack-order.ts';
 import { useStage } from './stage-state.ts';
 

@@ -1,5 +1,5 @@
-import type { Document } from '../../../core/scene/document.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Document } from '../../../core/document/document.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { CameraCard } from './card/camera-card.tsx';
 import { LayerCard } from './card/layer-card.tsx';
 import { SeveralCard } from './card/several-card.tsx';

@@ -1,7 +1,7 @@
 import { ChevronLeft, ChevronRight, CopyPlus, Plus, Trash2 } from 'lucide-react';
-import type { Document } from '../../../core/scene/document.ts';
-import { addShot, duplicateShot, moveShot, removeShot } from '../../../core/scene/shot-edits.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Document } from '../../../core/document/document.ts';
+import { addShot, duplicateShot, moveShot, removeShot } from '../../../core/edits/shot-edits.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';
 import { useStage } from './stage-state.ts';

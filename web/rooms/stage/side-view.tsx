@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import type { Camera } from '../../../core/depth/camera.ts';
 import { cameraAt } from '../../../core/scene/place.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 import type { RackEntry } from './rack-order.ts';
 
 const width = 232;

@@ -1,8 +1,8 @@
 import { create } from 'zustand';
-import type { Document } from '../../../core/scene/document.ts';
-import type { CopiedKeys, KeyRef } from '../../../core/scene/key-edits.ts';
-import type { Layer } from '../../../core/scene/layer.ts';
-import type { Shot } from '../../../core/scene/shot.ts';
+import type { Document } from '../../../core/document/document.ts';
+import type { CopiedKeys, KeyRef } from '../../../core/edits/key-edits.ts';
+import type { Layer } from '../../../core/document/layer.ts';
+import type { Shot } from '../../../core/document/shot.ts';
 
 export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
 

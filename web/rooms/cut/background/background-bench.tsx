@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import type { Document, Picture, Piece } from '../../../../core/scene/document.ts';
-import { type PlateOrder, type PlateStep } from '../../../../core/scene/plate.ts';
+import type { Document, Picture, Piece } from '../../../../core/document/document.ts';
+import { type PlateOrder, type PlateStep } from '../../../../core/document/plate.ts';
 import { levellingAngle, noPad } from '../../../../core/rebuild/widen.ts';
 import { newId } from '../../../data/project.ts';
 import { SignedStrokes, WideStroke, type BrushStroke } from '../../../parts/brush.tsx';

@@ -1,8 +1,8 @@
 import { Brush, Eraser, Link2, MoveDiagonal, Sparkles, Stamp, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { padToRatio } from '../../../../core/rebuild/widen.ts';
-import type { Document, Picture } from '../../../../core/scene/document.ts';
-import { boundsBefore, emptyGuides, type PlateStep } from '../../../../core/scene/plate.ts';
+import type { Document, Picture } from '../../../../core/document/document.ts';
+import { boundsBefore, emptyGuides, type PlateStep } from '../../../../core/document/plate.ts';
 import { padToCover } from '../../../../core/scene/seen.ts';
 import { notify } from '../../../data/notices.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';

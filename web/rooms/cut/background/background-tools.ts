@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { noPad, type Pad } from '../../../../core/rebuild/widen.ts';
-import { emptyGuides, type PlateStep } from '../../../../core/scene/plate.ts';
+import { emptyGuides, type PlateStep } from '../../../../core/document/plate.ts';
 import { notify } from '../../../data/notices.ts';
 import type { BrushStroke } from '../../../parts/brush.tsx';
 

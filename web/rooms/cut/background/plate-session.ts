@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
-import type { Document, Picture } from '../../../../core/scene/document.ts';
-import { addTake, replaceWorkingPicture, setPlate } from '../../../../core/scene/plate-edits.ts';
-import type { PlateOrder, PlateStep, PlateTake } from '../../../../core/scene/plate.ts';
+import type { Document, Picture } from '../../../../core/document/document.ts';
+import { addTake, replaceWorkingPicture, setPlate } from '../../../../core/edits/plate-edits.ts';
+import type { PlateOrder, PlateStep, PlateTake } from '../../../../core/document/plate.ts';
 import { nextSeeds } from '../../../../core/rebuild/takes.ts';
 import { uploadPixels } from '../../../data/api.ts';
 import { notify, notifyError } from '../../../data/notices.ts';

@@ -1,5 +1,5 @@
 import { Trash2 } from 'lucide-react';
-import { stepNames, type PlateStep } from '../../../../core/scene/plate.ts';
+import { stepNames, type PlateStep } from '../../../../core/document/plate.ts';
 import { IconButton } from '../../../parts/button.tsx';
 
 interface StepListProps {

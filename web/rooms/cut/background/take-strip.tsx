@@ -1,6 +1,6 @@
 import { Check, Plus } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import type { PlateStep, PlateTake } from '../../../../core/scene/plate.ts';
+import type { PlateStep, PlateTake } from '../../../../core/document/plate.ts';
 import { fileUrl } from '../../../data/api.ts';
 import type { LiveTake } from './plate-session.ts';
 

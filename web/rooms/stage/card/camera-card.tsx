@@ -7,9 +7,9 @@ import {
   setFocusKey,
   setFraming,
   swapFramings,
-} from '../../../../core/scene/camera-edits.ts';
-import type { Document } from '../../../../core/scene/document.ts';
-import type { Framing, Shot } from '../../../../core/scene/shot.ts';
+} from '../../../../core/edits/camera-edits.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import type { Framing, Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';

@@ -1,7 +1,7 @@
 import { CopyPlus, Trash2, Ungroup } from 'lucide-react';
-import { duplicateLayers, ungroup } from '../../../../core/scene/arrange-edits.ts';
-import { easeKeys, removeKeys } from '../../../../core/scene/key-edits.ts';
-import { propertyNames, removeLayer, setLayer } from '../../../../core/scene/layer-edits.ts';
+import { duplicateLayers, ungroup } from '../../../../core/edits/arrange-edits.ts';
+import { easeKeys, removeKeys } from '../../../../core/edits/key-edits.ts';
+import { propertyNames, removeLayer, setLayer } from '../../../../core/edits/layer-edits.ts';
 import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';

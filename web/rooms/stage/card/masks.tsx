@@ -1,7 +1,7 @@
 import { Circle, Square, Trash2 } from 'lucide-react';
 import { ellipse, rectangle } from '../../../../core/path/forms.ts';
 import { plainShape, type Shape } from '../../../../core/path/shapes.ts';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';

@@ -15,9 +15,9 @@ import {
   setCycle,
   setWandering,
   turnIntoKeys,
-} from '../../../../core/scene/key-edits.ts';
-import { propertyNames } from '../../../../core/scene/layer-edits.ts';
-import { animated, type Animated, type Layer } from '../../../../core/scene/layer.ts';
+} from '../../../../core/edits/key-edits.ts';
+import { propertyNames } from '../../../../core/edits/layer-edits.ts';
+import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
 import { useState } from 'react';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';

@@ -1,10 +1,10 @@
 import { FlipHorizontal2, FlipVertical2 } from 'lucide-react';
-import { flipLayers } from '../../../../core/scene/arrange-edits.ts';
-import type { Document } from '../../../../core/scene/document.ts';
-import { movePivot, setDepth, setLayer, setProperty } from '../../../../core/scene/layer-edits.ts';
-import type { Animated, AnimatedValue, Layer } from '../../../../core/scene/layer.ts';
+import { flipLayers } from '../../../../core/edits/arrange-edits.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { movePivot, setDepth, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
+import type { Animated, AnimatedValue, Layer } from '../../../../core/document/layer.ts';
 import { layerValue } from '../../../../core/scene/place.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';

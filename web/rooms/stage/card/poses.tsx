@@ -1,7 +1,7 @@
 import { Camera, Trash2 } from 'lucide-react';
-import type { Document } from '../../../../core/scene/document.ts';
-import { changePose, matchLayers, moveList, removePose, storePose } from '../../../../core/scene/pose-edits.ts';
-import type { Pose, Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { changePose, matchLayers, moveList, removePose, storePose } from '../../../../core/edits/pose-edits.ts';
+import type { Pose, Shot } from '../../../../core/document/shot.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NameField } from '../../../parts/name-field.tsx';

@@ -1,8 +1,8 @@
-import { addKey, propertyNames, removeKey } from '../../../../core/scene/layer-edits.ts';
+import { addKey, propertyNames, removeKey } from '../../../../core/edits/layer-edits.ts';
 import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
-import type { Animated, Layer } from '../../../../core/scene/layer.ts';
+import type { Animated, Layer } from '../../../../core/document/layer.ts';
 import { layerValue } from '../../../../core/scene/place.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 

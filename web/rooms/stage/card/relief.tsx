@@ -1,9 +1,9 @@
 import { Download, FileInput, Layers, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
-import type { Relief } from '../../../../core/scene/layer.ts';
-import { emptyGuides, firstBehind } from '../../../../core/scene/plate.ts';
-import { hangSlices } from '../../../../core/scene/slice-edit.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
+import type { Relief } from '../../../../core/document/layer.ts';
+import { emptyGuides, firstBehind } from '../../../../core/document/plate.ts';
+import { hangSlices } from '../../../../core/edits/slice-edit.ts';
 import { pixelsOf } from '../../../../core/scene/source-pixels.ts';
 import { fileUrl, uploadPixels } from '../../../data/api.ts';
 import { notifyError } from '../../../data/notices.ts';

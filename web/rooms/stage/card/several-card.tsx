@@ -19,11 +19,11 @@ import {
   flipLayers,
   groupLayers,
   type Alignment,
-} from '../../../../core/scene/arrange-edits.ts';
-import { scatterLayers, staggerLayers } from '../../../../core/scene/key-edits.ts';
-import { removeLayers } from '../../../../core/scene/layer-edits.ts';
-import type { Layer } from '../../../../core/scene/layer.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+} from '../../../../core/edits/arrange-edits.ts';
+import { scatterLayers, staggerLayers } from '../../../../core/edits/key-edits.ts';
+import { removeLayers } from '../../../../core/edits/layer-edits.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';

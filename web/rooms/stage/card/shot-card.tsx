@@ -1,7 +1,7 @@
-import type { Document } from '../../../../core/scene/document.ts';
-import { setFrameRate, setShotLength } from '../../../../core/scene/project-edits.ts';
-import { renameShot, setTransition } from '../../../../core/scene/shot-edits.ts';
-import { transitions, type Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { setFrameRate, setShotLength } from '../../../../core/edits/project-edits.ts';
+import { renameShot, setTransition } from '../../../../core/edits/shot-edits.ts';
+import { transitions, type Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { NameField } from '../../../parts/name-field.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';

@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import { settingsOf } from '../../../../core/scene/evaluate.ts';
-import type { Sway } from '../../../../core/scene/layer.ts';
+import type { Sway } from '../../../../core/document/layer.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';

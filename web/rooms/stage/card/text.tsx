@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { changeText } from '../../../../core/scene/layer-edits.ts';
-import type { LayerSource } from '../../../../core/scene/layer.ts';
+import { changeText } from '../../../../core/edits/layer-edits.ts';
+import type { LayerSource } from '../../../../core/document/layer.ts';
 import { faces } from '../../../../core/text/faces.ts';
 import { notifyError } from '../../../data/notices.ts';
 import { useProject } from '../../../data/project.ts';

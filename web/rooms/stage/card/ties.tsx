@@ -1,6 +1,6 @@
-import { fastenLayer, setFastening, setLayer } from '../../../../core/scene/layer-edits.ts';
-import { putInGroup } from '../../../../core/scene/arrange-edits.ts';
-import type { Fastening, LayerWindow } from '../../../../core/scene/layer.ts';
+import { fastenLayer, setFastening, setLayer } from '../../../../core/edits/layer-edits.ts';
+import { putInGroup } from '../../../../core/edits/arrange-edits.ts';
+import type { Fastening, LayerWindow } from '../../../../core/document/layer.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';

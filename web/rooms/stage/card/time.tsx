@@ -1,5 +1,5 @@
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
-import type { Timing } from '../../../../core/scene/layer.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
+import type { Timing } from '../../../../core/document/layer.ts';
 import { barOf, clipIndex } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';

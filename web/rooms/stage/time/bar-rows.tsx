@@ -1,14 +1,14 @@
 import type { PointerEvent } from 'react';
-import { keyFramesOf, shiftLayers } from '../../../../core/scene/key-edits.ts';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
-import type { Layer } from '../../../../core/scene/layer.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import { keyFramesOf, shiftLayers } from '../../../../core/edits/key-edits.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { barOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { rackEntries } from '../rack-order.ts';
 import { useStage } from '../stage-state.ts';
-import { TrackRow, type Track } from './timeline.tsx';
+import { TrackRow, type Track } from './track.tsx';
 
 /** A bar for every layer: from when to when it is there, with ticks where it has keyframes. */
 export function BarRows({ shot, track }: { shot: Shot; track: Track }) {

@@ -1,17 +1,11 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
-import {
-  bareStretches,
-  enlargementToCover,
-  enlargeToCover,
-  moveToCover,
-  shiftToCover,
-  toBlame,
-} from '../../../../core/scene/bare.ts';
-import type { Document } from '../../../../core/scene/document.ts';
+import { enlargeToCover, moveToCover } from '../../../../core/edits/bare-cures.ts';
+import { bareStretches, enlargementToCover, shiftToCover, toBlame } from '../../../../core/scene/bare.ts';
+import type { Document } from '../../../../core/document/document.ts';
 import { padToCover } from '../../../../core/scene/seen.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';

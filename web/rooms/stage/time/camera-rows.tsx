@@ -1,8 +1,8 @@
-import { setFocusKey } from '../../../../core/scene/camera-edits.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import { setFocusKey } from '../../../../core/edits/camera-edits.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { useStage } from '../stage-state.ts';
-import { TrackRow, type Track } from './timeline.tsx';
+import { TrackRow, type Track } from './track.tsx';
 
 /** The two Framings at the ends of the shot, and the keyframes of the focus. */
 export function CameraRows({ shot, track }: { shot: Shot; track: Track }) {

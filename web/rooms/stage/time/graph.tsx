@@ -3,17 +3,17 @@ import { line } from 'd3-shape';
 import { useState, type PointerEvent } from 'react';
 import { curveOf, type Easing } from '../../../../core/motion/easing.ts';
 import type { Key, Property, PropertyValue } from '../../../../core/motion/property.ts';
-import type { Document } from '../../../../core/scene/document.ts';
-import { easeKeys, speedsOf } from '../../../../core/scene/key-edits.ts';
-import { propertyNames } from '../../../../core/scene/layer-edits.ts';
-import { animated, type Animated, type Layer } from '../../../../core/scene/layer.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { easeKeys, speedsOf } from '../../../../core/edits/key-edits.ts';
+import { propertyNames } from '../../../../core/edits/layer-edits.ts';
+import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
 import { layerValue } from '../../../../core/scene/place.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { ChoiceBar } from '../../../parts/choices.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';
 import { drag } from '../../../parts/zoom.ts';
-import { labelWidth, type Track } from './timeline.tsx';
+import { labelWidth, type Track } from './track.tsx';
 
 interface GraphProps {
   document: Document;

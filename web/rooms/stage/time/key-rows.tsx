@@ -1,14 +1,14 @@
 import { useState, type PointerEvent } from 'react';
 import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
-import { moveKeys, stretchKeys, type KeyRef } from '../../../../core/scene/key-edits.ts';
-import { propertyNames } from '../../../../core/scene/layer-edits.ts';
-import { animated, type Animated, type Layer } from '../../../../core/scene/layer.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import { moveKeys, stretchKeys, type KeyRef } from '../../../../core/edits/key-edits.ts';
+import { propertyNames } from '../../../../core/edits/layer-edits.ts';
+import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { differenceBetween, withChanges } from '../../../../core/document/difference.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
-import { TrackRow, type Track } from './timeline.tsx';
+import { TrackRow, type Track } from './track.tsx';
 
 /** The properties that always have a row; the others once they have keyframes. */
 const usual: readonly Animated[] = ['position', 'scale', 'rotation', 'opacity'];

@@ -1,11 +1,11 @@
 import type { PointerEvent } from 'react';
-import type { Document } from '../../../../core/scene/document.ts';
-import { setMarkers, setWorkArea } from '../../../../core/scene/shot-edits.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { setMarkers, setWorkArea } from '../../../../core/edits/shot-edits.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
-import type { Track } from './timeline.tsx';
+import type { Track } from './track.tsx';
 
 interface RulerProps {
   document: Document;

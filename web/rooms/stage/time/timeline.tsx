@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { useLayoutEffect, useRef, useState, type PointerEvent } from 'react';
-import type { Document } from '../../../../core/scene/document.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { selectedLayers, useStage } from '../stage-state.ts';
 import { BarRows } from './bar-rows.tsx';
@@ -9,23 +9,14 @@ import { CameraRows } from './camera-rows.tsx';
 import { Graph } from './graph.tsx';
 import { KeyRows } from './key-rows.tsx';
 import { Playhead, Ruler } from './ruler.tsx';
+import { labelWidth, type Track } from './track.tsx';
 import { Transport } from './transport.tsx';
-
-export const labelWidth = 150;
-export const rowHeight = 24;
 
 interface TimelineProps {
   document: Document;
   shot: Shot;
   /** Bare share of each frame. */
   bare: number[];
-}
-
-/** Where frames lie on the track. */
-export interface Track {
-  across(frame: number): number;
-  frameAt(clientX: number): number;
-  width: number;
 }
 
 /** Transport, bare check, ruler, and the keyframes or bars of what is selected. */
@@ -81,36 +72,5 @@ export function Timeline({ document, shot, bare }: TimelineProps) {
         )}
       </div>
     </section>
-  );
-}
-
-/** A row with its name at the left and its track at the right. */
-export function TrackRow({
-  name,
-  chosen,
-  onName,
-  children,
-}: {
-  name: string;
-  chosen?: boolean;
-  onName?: () => void;
-  children: React.ReactNode;
-}) {
-  const look = `flex w-full items-center truncate px-3 text-left text-[12px] ${chosen ? 'text-pine' : 'text-ink-2'}`;
-  return (
-    <div className="flex border-b border-line" style={{ height: rowHeight }}>
-      <div className="flex shrink-0 border-r border-line" style={{ width: labelWidth }}>
-        {onName ? (
-          <button type="button" className={look} onClick={onName}>
-            <span className="truncate">{name}</span>
-          </button>
-        ) : (
-          <span className={look}>
-            <span className="truncate">{name}</span>
-          </span>
-        )}
-      </div>
-      <div className="relative min-w-0 flex-1">{children}</div>
-    </div>
   );
 }

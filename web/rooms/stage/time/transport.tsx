@@ -11,10 +11,10 @@ import {
   StepBack,
   StepForward,
 } from 'lucide-react';
-import type { Document } from '../../../../core/scene/document.ts';
-import { copiedKeys, keyFramesOf, mirrorKeys, pasteKeys } from '../../../../core/scene/key-edits.ts';
-import { setMarkers } from '../../../../core/scene/shot-edits.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { copiedKeys, keyFramesOf, mirrorKeys, pasteKeys } from '../../../../core/edits/key-edits.ts';
+import { setMarkers } from '../../../../core/edits/shot-edits.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';

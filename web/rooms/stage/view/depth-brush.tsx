@@ -1,6 +1,6 @@
 import { useRef, useState, type PointerEvent } from 'react';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
-import type { Relief } from '../../../../core/scene/layer.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
+import type { Relief } from '../../../../core/document/layer.ts';
 import { invert, transform } from '../../../../core/scene/matrix.ts';
 import { layerMatrix } from '../../../../core/scene/place.ts';
 import { pixelsOf } from '../../../../core/scene/source-pixels.ts';

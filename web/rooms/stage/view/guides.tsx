@@ -1,7 +1,7 @@
 import type { PointerEvent } from 'react';
-import type { Document } from '../../../../core/scene/document.ts';
-import { setGuides } from '../../../../core/scene/shot-edits.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { setGuides } from '../../../../core/edits/shot-edits.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag, type Zoom } from '../../../parts/zoom.ts';
 import { frameOnScreen } from './on-screen.ts';

@@ -1,11 +1,11 @@
 import type { PointerEvent } from 'react';
 import { valueAt } from '../../../../core/motion/property.ts';
-import type { Document } from '../../../../core/scene/document.ts';
-import { movePivot, setProperty } from '../../../../core/scene/layer-edits.ts';
-import type { Layer } from '../../../../core/scene/layer.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { movePivot, setProperty } from '../../../../core/edits/layer-edits.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
 import { invert, transform } from '../../../../core/scene/matrix.ts';
 import { cameraAt, layerMatrix, layerValue } from '../../../../core/scene/place.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag, type Zoom } from '../../../parts/zoom.ts';

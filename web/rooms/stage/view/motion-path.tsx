@@ -1,8 +1,8 @@
 import type { PointerEvent } from 'react';
 import { valueAt, type Key, type Point } from '../../../../core/motion/property.ts';
-import { setKeyHandles } from '../../../../core/scene/key-edits.ts';
-import { setProperty } from '../../../../core/scene/layer-edits.ts';
-import type { Layer } from '../../../../core/scene/layer.ts';
+import { setKeyHandles } from '../../../../core/edits/key-edits.ts';
+import { setProperty } from '../../../../core/edits/layer-edits.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
 import { positionMovedBy } from '../../../../core/scene/move.ts';
 import { cameraAt, layerMatrix, layerValue } from '../../../../core/scene/place.ts';
 import { transform } from '../../../../core/scene/matrix.ts';

@@ -1,4 +1,4 @@
-import type { Document } from '../../../../core/scene/document.ts';
+import type { Document } from '../../../../core/document/document.ts';
 import type { Zoom } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
 import { frameOnScreen } from './on-screen.ts';

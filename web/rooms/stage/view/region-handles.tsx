@@ -1,6 +1,6 @@
 import type { PointerEvent } from 'react';
 import type { Path } from '../../../../core/path/path.ts';
-import { setLayer } from '../../../../core/scene/layer-edits.ts';
+import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import { invert, transform, type Matrix } from '../../../../core/scene/matrix.ts';
 import { cameraAt, layerMatrix } from '../../../../core/scene/place.ts';
 import { useProject } from '../../../data/project.ts';

@@ -1,5 +1,5 @@
 import type { PointerEvent } from 'react';
-import { setProperty } from '../../../../core/scene/layer-edits.ts';
+import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import { invert, transform } from '../../../../core/scene/matrix.ts';
 import { cameraAt, layerMatrix, layerValue } from '../../../../core/scene/place.ts';
 import { useProject } from '../../../data/project.ts';

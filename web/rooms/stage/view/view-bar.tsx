@@ -7,9 +7,9 @@ import {
   SeparatorHorizontal,
   SeparatorVertical,
 } from 'lucide-react';
-import type { Document } from '../../../../core/scene/document.ts';
-import { setGuides } from '../../../../core/scene/shot-edits.ts';
-import type { Shot } from '../../../../core/scene/shot.ts';
+import type { Document } from '../../../../core/document/document.ts';
+import { setGuides } from '../../../../core/edits/shot-edits.ts';
+import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import { useStage } from '../stage-state.ts';

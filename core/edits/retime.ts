@@ -1,6 +1,6 @@
 import type { Property, PropertyValue } from '../motion/property.ts';
-import { animated } from './layer.ts';
-import type { Shot } from './shot.ts';
+import { animated } from '../document/layer.ts';
+import type { Shot } from '../document/shot.ts';
 
 /** Brings everything in a shot that is counted in frames to another frame rate; its length is not its matter. */
 export function retime(shot: Shot, ratio: number): void {

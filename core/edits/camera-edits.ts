@@ -2,7 +2,7 @@ import type { Easing } from '../motion/easing.ts';
 import { withKey, withoutKey, withValueAt } from '../motion/keys.ts';
 import { defineEdit } from './edit.ts';
 import { shotIn } from './layer-edits.ts';
-import type { Framing, Shot } from './shot.ts';
+import type { Framing, Shot } from '../document/shot.ts';
 
 export const setFraming = defineEdit(
   'Change framing',

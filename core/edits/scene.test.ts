@@ -3,21 +3,28 @@ import { apply, cameraOfFraming, viewOfPlane } from '../depth/camera.ts';
 import { ease, type Easing } from '../motion/easing.ts';
 import { valueAt, type Property } from '../motion/property.ts';
 import { withKey, withKeysMoved, withoutKey, withValueAt } from '../motion/keys.ts';
-import { bareFrames, bareShare, enlargementToCover } from './bare.ts';
-import { emptyDocument, untouched, filesOf, readDocument, UnreadableDocument, type Document } from './document.ts';
+import { bareFrames, bareShare, enlargementToCover } from '../scene/bare.ts';
+import {
+  emptyDocument,
+  untouched,
+  filesOf,
+  readDocument,
+  UnreadableDocument,
+  type Document,
+} from '../document/document.ts';
 import { easeKeys, moveKeys } from './key-edits.ts';
 import { NoSuchThing, type Edit } from './edit.ts';
-import { evaluateFrame } from './evaluate.ts';
-import { cameraAt } from './place.ts';
-import { proposeFrame } from './frame-proposal.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
+import { cameraAt } from '../scene/place.ts';
+import { proposeFrame } from '../document/frame-proposal.ts';
 import { addKey, removeKey, removeLayer, renameLayer, setDepth, setHidden, setProperty } from './layer-edits.ts';
-import { enlargeToCover } from './bare.ts';
+import { enlargeToCover } from './bare-cures.ts';
 import { setFraming, swapFramings } from './camera-edits.ts';
 import { liftOut } from './lift-edit.ts';
-import type { Draw } from './draw.ts';
-import { restFraming } from './shot.ts';
-import { compose, invert, transform, type Matrix } from './matrix.ts';
-import type { PlateStep } from './plate.ts';
+import type { Draw } from '../scene/draw.ts';
+import { restFraming } from '../document/shot.ts';
+import { compose, invert, transform, type Matrix } from '../scene/matrix.ts';
+import type { PlateStep } from '../document/plate.ts';
 import { addPicture, addPiece, removePicture, removePiece, setFrameRate, setRecipe } from './project-edits.ts';
 
 const hash = (digit: string): string => digit.repeat(64);

@@ -12,7 +12,7 @@ import {
   ungroup,
 } from './arrange-edits.ts';
 import { setCamera, setFocus, setFocusKey, swapFramings } from './camera-edits.ts';
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 import type { Edit } from './edit.ts';
 import {
   changePace,
@@ -34,8 +34,8 @@ import {
   type KeyRef,
 } from './key-edits.ts';
 import { movePivot, setLayer, setProperty } from './layer-edits.ts';
-import { animated, type Layer } from './layer.ts';
-import { numbersOfPath } from './points.ts';
+import { animated, type Layer } from '../document/layer.ts';
+import { numbersOfPath } from '../document/points.ts';
 import { changePose, matchLayers, removePose, storePose } from './pose-edits.ts';
 import {
   addShot,

@@ -1,13 +1,13 @@
 import { expect } from 'chai';
 import { rectangle } from '../path/forms.ts';
 import { addLayer } from './arrange-edits.ts';
-import { emptyDocument, readDocument, type Document } from './document.ts';
-import type { Draw } from './draw.ts';
+import { emptyDocument, readDocument, type Document } from '../document/document.ts';
+import type { Draw } from '../scene/draw.ts';
 import type { Edit } from './edit.ts';
-import { evaluateFrame } from './evaluate.ts';
-import { transform } from './matrix.ts';
-import { cameraAt, layerMatrix } from './place.ts';
-import { numbersOfPath } from './points.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
+import { transform } from '../scene/matrix.ts';
+import { cameraAt, layerMatrix } from '../scene/place.ts';
+import { numbersOfPath } from '../document/points.ts';
 
 /* A project of coloured cards, and where they are seen. */
 

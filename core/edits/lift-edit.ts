@@ -1,13 +1,13 @@
-import { enlargementToCover } from './bare.ts';
-import type { Document, Picture, Piece } from './document.ts';
-import type { Layer, LayerSource } from './layer.ts';
-import type { Shot } from './shot.ts';
+import { enlargementToCover } from '../scene/bare.ts';
+import type { Document, Picture, Piece } from '../document/document.ts';
+import type { Layer, LayerSource } from '../document/layer.ts';
+import type { Shot } from '../document/shot.ts';
 import { defineEdit, find } from './edit.ts';
-import { placeAt } from './place.ts';
-import { plainLayer } from './layer.ts';
-import { restFraming } from './shot.ts';
+import { placeAt } from '../scene/place.ts';
+import { plainLayer } from '../document/layer.ts';
+import { restFraming } from '../document/shot.ts';
 import { valueAt } from '../motion/property.ts';
-import type { PlateStep } from './plate.ts';
+import type { PlateStep } from '../document/plate.ts';
 
 export interface LiftResult {
   /** What was cut: the piece, and the shadows lifted with it. `layer` is an id for a layer that may have to be made. */

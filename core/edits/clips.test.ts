@@ -1,7 +1,7 @@
 import { expect } from 'chai';
-import { emptyDocument, filesOf, untouched, type Document } from './document.ts';
-import { evaluateFrame } from './evaluate.ts';
-import { stillOf } from './source-pixels.ts';
+import { emptyDocument, filesOf, untouched, type Document } from '../document/document.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
+import { stillOf } from '../scene/source-pixels.ts';
 import { setBlend } from './layer-edits.ts';
 import { asHung, hangPicture, liftOut } from './lift-edit.ts';
 import { addPicture, addPiece, addRest, canBeCopied, copyRecipe, setCare, setRecipe } from './project-edits.ts';

@@ -12,8 +12,8 @@ import {
   withoutStep,
   withStep,
   withStepAdded,
-} from './recipe-steps.ts';
-import type { CutRecipe, SingleRecipe } from './recipe.ts';
+} from '../document/recipe-steps.ts';
+import type { CutRecipe, SingleRecipe } from '../document/recipe.ts';
 
 function before(screen: [number, number, number]): Rgba {
   const picture = makeRgba(80, 60);

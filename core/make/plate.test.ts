@@ -2,17 +2,24 @@ import { expect } from 'chai';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { disc, meanDifference, planks } from '../rebuild/test-pictures.ts';
 import { noCare } from '../cut/edge-care.ts';
-import { emptyDocument, untouched, filesOf, readDocument, type Document, documentVersion } from './document.ts';
-import { evaluateFrame } from './evaluate.ts';
-import { addKey, fastenLayer, removeLayer, setFastening, setProperty } from './layer-edits.ts';
-import { liftOut } from './lift-edit.ts';
+import {
+  emptyDocument,
+  untouched,
+  filesOf,
+  readDocument,
+  type Document,
+  documentVersion,
+} from '../document/document.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
+import { addKey, fastenLayer, removeLayer, setFastening, setProperty } from '../edits/layer-edits.ts';
+import { liftOut } from '../edits/lift-edit.ts';
 import { makeBehind, makeStep, takePart, type PlateWork } from './make-plate.ts';
-import { transform } from './matrix.ts';
-import { addTake, replaceWorkingPicture, setPlate } from './plate-edits.ts';
-import { restFraming } from './shot.ts';
-import { currentPlate, emptyGuides, firstBehind, type PlateOrder, type PlateStep } from './plate.ts';
-import { addPicture, addPiece, removePicture, removePiece, splitPiece } from './project-edits.ts';
-import { padToCover, seenThrough } from './seen.ts';
+import { transform } from '../scene/matrix.ts';
+import { addTake, replaceWorkingPicture, setPlate } from '../edits/plate-edits.ts';
+import { restFraming } from '../document/shot.ts';
+import { currentPlate, emptyGuides, firstBehind, type PlateOrder, type PlateStep } from '../document/plate.ts';
+import { addPicture, addPiece, removePicture, removePiece, splitPiece } from '../edits/project-edits.ts';
+import { padToCover, seenThrough } from '../scene/seen.ts';
 
 const hash = (digit: string): string => digit.repeat(64);
 const whole = { x: 0, y: 0, width: 200, height: 140 };

@@ -1,5 +1,5 @@
 import { produce } from 'immer';
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 
 /** A change to a document that knows its name. Applying it never alters the document it is given. */
 export interface Edit {

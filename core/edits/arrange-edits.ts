@@ -1,16 +1,16 @@
 import { withEveryValue, withValueAt } from '../motion/keys.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { viewOfPlane } from '../depth/camera.ts';
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 import { defineEdit, find } from './edit.ts';
-import { plainLayer, type Layer, type LayerSource } from './layer.ts';
+import { plainLayer, type Layer, type LayerSource } from '../document/layer.ts';
 import { layerIn, setDepth, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 import { dropLayers } from './project-edits.ts';
-import { transform } from './matrix.ts';
-import { cameraAt, farToNear, layerMatrix, layerValue } from './place.ts';
-import type { Shot } from './shot.ts';
-import { boxOf } from './source-pixels.ts';
+import { transform } from '../scene/matrix.ts';
+import { cameraAt, farToNear, layerMatrix, layerValue } from '../scene/place.ts';
+import type { Shot } from '../document/shot.ts';
+import { boxOf } from '../scene/source-pixels.ts';
 
 /** Where a new layer hangs and lies. */
 interface NewPlace {

@@ -1,7 +1,7 @@
-import type { Document, Picture } from './document.ts';
+import type { Document, Picture } from '../document/document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
 import { showBackground } from './lift-edit.ts';
-import type { PlateStep, PlateTake } from './plate.ts';
+import type { PlateStep, PlateTake } from '../document/plate.ts';
 
 /** Puts new steps in place of a picture's plate; `name` is what the user did. A plate without steps is the picture again. */
 export function setPlate(name: string, pictureId: string, steps: PlateStep[], backgroundLayer: string): Edit {

@@ -1,12 +1,12 @@
 import { withEveryValue, withKey, withoutKey, withValueAt } from '../motion/keys.ts';
 import { mapped, valueAt, type Property, type PropertyValue } from '../motion/property.ts';
-import type { BlendMode } from './blend.ts';
-import type { Document } from './document.ts';
+import type { BlendMode } from '../document/blend.ts';
+import type { Document } from '../document/document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
-import type { Animated, AnimatedValue, Fastening, Layer } from './layer.ts';
-import { standingOf } from './place.ts';
+import type { Animated, AnimatedValue, Fastening, Layer } from '../document/layer.ts';
+import { standingOf } from '../scene/place.ts';
 import { dropLayers } from './project-edits.ts';
-import type { Shot } from './shot.ts';
+import type { Shot } from '../document/shot.ts';
 
 export const propertyNames: Record<Animated, string> = {
   position: 'Position',

@@ -10,10 +10,10 @@ import { holeBehind } from '../rebuild/hole.ts';
 import { retouch, type Touch } from '../rebuild/retouch.ts';
 import { lightened } from '../rebuild/shadow.ts';
 import { onLargerGround } from '../rebuild/widen.ts';
-import { standsInPicture } from './recipe-steps.ts';
-import type { Document, Picture, Piece } from './document.ts';
-import type { PlateMix, PlateOrder } from './plate.ts';
-import { seenThrough } from './seen.ts';
+import { standsInPicture } from '../document/recipe-steps.ts';
+import type { Document, Picture, Piece } from '../document/document.ts';
+import type { PlateMix, PlateOrder } from '../document/plate.ts';
+import { seenThrough } from '../scene/seen.ts';
 
 /** A plate's pixels, and where its upper left corner lies in picture pixels. */
 export interface PlatePixels {

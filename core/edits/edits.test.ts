@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import jsonPatch from 'fast-json-patch';
 import { seededRandom } from '../pixels/random.ts';
-import { emptyDocument, filesOf, readDocument, untouched, type Document } from './document.ts';
+import { emptyDocument, filesOf, readDocument, untouched, type Document } from '../document/document.ts';
 import type { Edit } from './edit.ts';
-import { evaluateFrame } from './evaluate.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
 import {
   addKey,
   fastenLayer,
@@ -15,11 +15,11 @@ import {
   setProperty,
 } from './layer-edits.ts';
 import { setFraming } from './camera-edits.ts';
-import { restFraming } from './shot.ts';
+import { restFraming } from '../document/shot.ts';
 import { stageEdits } from './test-stage-user.ts';
 import { liftOut } from './lift-edit.ts';
 import { addTake, setPlate } from './plate-edits.ts';
-import { emptyGuides, firstBehind, type PlateStep } from './plate.ts';
+import { emptyGuides, firstBehind, type PlateStep } from '../document/plate.ts';
 import {
   addPicture,
   addPiece,
@@ -38,8 +38,8 @@ import {
   setTouchedCutout,
   splitPiece,
 } from './project-edits.ts';
-import { inverted, stepsOf, withoutStep, withStep, withStepAdded, withStepMoved } from './recipe-steps.ts';
-import type { CutRecipe, RecipeStep } from './recipe.ts';
+import { inverted, stepsOf, withoutStep, withStep, withStepAdded, withStepMoved } from '../document/recipe-steps.ts';
+import type { CutRecipe, RecipeStep } from '../document/recipe.ts';
 
 /** Edits chosen at random from what can be done to a document as it stands: what a restless user does in a minute. */
 class RestlessUser {

@@ -1,7 +1,7 @@
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 import { defineEdit, find } from './edit.ts';
 import { shotIn } from './layer-edits.ts';
-import { plainShot, type Shot, type Transition } from './shot.ts';
+import { plainShot, type Shot, type Transition } from '../document/shot.ts';
 
 /** A new, empty shot after another one. */
 export const addShot = defineEdit('New shot', (draft, after: string, id: string) => {

@@ -10,8 +10,8 @@ import {
   ungroup,
 } from './arrange-edits.ts';
 import { setFraming } from './camera-edits.ts';
-import type { Document } from './document.ts';
-import { evaluateFrame } from './evaluate.ts';
+import type { Document } from '../document/document.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
 import { setWandering, turnIntoKeys } from './key-edits.ts';
 import {
   addKey,
@@ -23,13 +23,13 @@ import {
   setLayer,
   setProperty,
 } from './layer-edits.ts';
-import { transform } from './matrix.ts';
-import { positionMovedBy } from './move.ts';
-import { cameraAt, layerMatrix, layerValue } from './place.ts';
-import { numbersOfPath, pathOfNumbers } from './points.ts';
+import { transform } from '../scene/matrix.ts';
+import { positionMovedBy } from '../scene/move.ts';
+import { cameraAt, layerMatrix, layerValue } from '../scene/place.ts';
+import { numbersOfPath, pathOfNumbers } from '../document/points.ts';
 import { storePose } from './pose-edits.ts';
-import { restFraming } from './shot.ts';
-import { frameLines, snap } from './snap.ts';
+import { restFraming } from '../document/shot.ts';
+import { frameLines, snap } from '../scene/snap.ts';
 import { width, height, apply, card, empty, shotOf, layerOf, drawOf, seenAt, near } from './test-cards.ts';
 
 describe('fastening', () => {

@@ -1,9 +1,9 @@
-import { untouched, type Document, type Picture, type Piece } from './document.ts';
+import { untouched, type Document, type Picture, type Piece } from '../document/document.ts';
 import { retime } from './retime.ts';
-import { limits } from './shot.ts';
-import { animated, type Layer } from './layer.ts';
-import { inverted, stepsOf } from './recipe-steps.ts';
-import type { Recipe, ShadowRecipe } from './recipe.ts';
+import { limits } from '../document/shot.ts';
+import { animated, type Layer } from '../document/layer.ts';
+import { inverted, stepsOf } from '../document/recipe-steps.ts';
+import type { Recipe, ShadowRecipe } from '../document/recipe.ts';
 import { withEveryValue } from '../motion/keys.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';

@@ -7,9 +7,9 @@ import { lumaKey, unveil } from '../key/light.ts';
 import { alphaOfShapes, joined, startsFull } from '../path/shapes.ts';
 import { alphaOf, makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { unitedAlpha } from '../rebuild/behind.ts';
-import type { Piece } from './document.ts';
-import { isInverted, stepsOf } from './recipe-steps.ts';
-import type { CutRecipe, RecipeStep, SingleRecipe } from './recipe.ts';
+import type { Piece } from '../document/document.ts';
+import { isInverted, stepsOf } from '../document/recipe-steps.ts';
+import type { CutRecipe, RecipeStep, SingleRecipe } from '../document/recipe.ts';
 
 /** Recipes that decide every pixel by its own colour. */
 export type KeyRecipe = Extract<SingleRecipe, { kind: 'chroma' | 'luma' | 'unveil' | 'whole' }>;

@@ -2,10 +2,10 @@ import type { Easing } from '../motion/easing.ts';
 import { withKeys, withKeysPasted, keysOf } from '../motion/keys.ts';
 import { valueAt, type Key, type Property, type PropertyValue } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';
-import type { Layer } from './layer.ts';
+import type { Layer } from '../document/layer.ts';
 import { shotIn } from './layer-edits.ts';
-import { heldFrame } from './place.ts';
-import type { Arrangement, Pose, Shot } from './shot.ts';
+import { heldFrame } from '../scene/place.ts';
+import type { Arrangement, Pose, Shot } from '../document/shot.ts';
 
 /** What a pose stores of a layer. */
 const stored = ['position', 'depth', 'scale', 'rotation', 'opacity'] as const;

@@ -1,21 +1,22 @@
 import { expect } from 'chai';
 import { addLayer } from './arrange-edits.ts';
-import { bareFrames, bareStretches, enlargeToCover, moveToCover, shiftToCover, toBlame } from './bare.ts';
+import { bareFrames, bareStretches, shiftToCover, toBlame } from '../scene/bare.ts';
+import { enlargeToCover, moveToCover } from './bare-cures.ts';
 import { setCamera, setFocus, setFraming } from './camera-edits.ts';
-import type { Document } from './document.ts';
-import { evaluateFrame } from './evaluate.ts';
+import type { Document } from '../document/document.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
 import { changePace, pasteKeys, copiedKeys, setWandering, staggerLayers } from './key-edits.ts';
 import { addKey, fastenLayer, setHidden, setLayer, setProperty } from './layer-edits.ts';
-import { plainLayer, type Timing } from './layer.ts';
+import { plainLayer, type Timing } from '../document/layer.ts';
 import { hangPicture } from './lift-edit.ts';
-import { transform } from './matrix.ts';
-import { layerValue } from './place.ts';
+import { transform } from '../scene/matrix.ts';
+import { layerValue } from '../scene/place.ts';
 import { changePose, matchLayers, moveList, storePose } from './pose-edits.ts';
 import { addPicture, setFrameRate } from './project-edits.ts';
-import { evaluateProject, placedShots, projectLength } from './sequence.ts';
+import { evaluateProject, placedShots, projectLength } from '../scene/sequence.ts';
 import { addShot, duplicateShot, setTransition } from './shot-edits.ts';
-import { restFraming } from './shot.ts';
-import { clipIndex } from './source-pixels.ts';
+import { restFraming } from '../document/shot.ts';
+import { clipIndex } from '../scene/source-pixels.ts';
 import { hash, width, apply, card, empty, shotOf, layerOf, drawOf, seenAt, near } from './test-cards.ts';
 
 describe('time of a layer', () => {

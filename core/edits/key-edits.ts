@@ -13,12 +13,12 @@ import {
   type DrawnPoint,
 } from '../motion/keys.ts';
 import { valueAt, type Cycle, type Key, type Point, type Property, type PropertyValue } from '../motion/property.ts';
-import type { Document } from './document.ts';
+import type { Document } from '../document/document.ts';
 import { defineEdit, type Edit } from './edit.ts';
-import { animated, type Animated, type Layer } from './layer.ts';
+import { animated, type Animated, type Layer } from '../document/layer.ts';
 import { changeProperty, layerIn, shotIn } from './layer-edits.ts';
-import { layerValue } from './place.ts';
-import type { Shot } from './shot.ts';
+import { layerValue } from '../scene/place.ts';
+import type { Shot } from '../document/shot.ts';
 
 /** Names one key of one layer. */
 export interface KeyRef {

@@ -1,11 +1,11 @@
 import { valueAt } from '../motion/property.ts';
-import type { Document, Piece } from './document.ts';
-import { untouched } from './document.ts';
+import type { Document, Piece } from '../document/document.ts';
+import { untouched } from '../document/document.ts';
 import { defineEdit, find } from './edit.ts';
-import { plainLayer, type Layer } from './layer.ts';
+import { plainLayer, type Layer } from '../document/layer.ts';
 import { layerIn, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
-import type { PlateStep } from './plate.ts';
+import type { PlateStep } from '../document/plate.ts';
 
 export interface SliceFiles {
   piece: string;

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
-import { setFraming } from './camera-edits.ts';
+import { setFraming } from '../edits/camera-edits.ts';
 import { documentSchema, emptyDocument, type Document } from './document.ts';
-import { defineEdit } from './edit.ts';
+import { defineEdit } from '../edits/edit.ts';
 import { plainLayer } from './layer.ts';
 import { RefusedEdit, withinLimits } from './limits.ts';
-import { renameProject } from './project-edits.ts';
+import { renameProject } from '../edits/project-edits.ts';
 import { longestName } from './schema-parts.ts';
 import { restFraming } from './shot.ts';
 

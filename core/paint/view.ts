@@ -1,0 +1,20 @@
+import type { BlendMode } from '../document/blend.ts';
+
+/** What painting a list of draws needs to know beside the draws. */
+export interface PaintView {
+  scale: number;
+  x: number;
+  y: number;
+  /** Size of the frame in frame pixels. */
+  frame: { width: number; height: number };
+  /** Size of the surface in its pixels. */
+  surface: { width: number; height: number };
+  /** Files that were not there. */
+  missing: string[];
+}
+
+/** Canvas has names of its own for two of the modes. */
+export function operationOf(blend: BlendMode): string {
+  if (blend === 'normal') return 'source-over';
+  return blend === 'plus-lighter' ? 'lighter' : blend;
+}

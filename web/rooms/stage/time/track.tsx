@@ -1,0 +1,40 @@
+export const labelWidth = 150;
+export const rowHeight = 24;
+
+/** Where frames lie on the track. */
+export interface Track {
+  across(frame: number): number;
+  frameAt(clientX: number): number;
+  width: number;
+}
+
+/** A row with its name at the left and its track at the right. */
+export function TrackRow({
+  name,
+  chosen,
+  onName,
+  children,
+}: {
+  name: string;
+  chosen?: boolean;
+  onName?: () => void;
+  children: React.ReactNode;
+}) {
+  const look = `flex w-full items-center truncate px-3 text-left text-[12px] ${chosen ? 'text-pine' : 'text-ink-2'}`;
+  return (
+    <div className="flex border-b border-line" style={{ height: rowHeight }}>
+      <div className="flex shrink-0 border-r border-line" style={{ width: labelWidth }}>
+        {onName ? (
+          <button type="button" className={look} onClick={onName}>
+            <span className="truncate">{name}</span>
+          </button>
+        ) : (
+          <span className={look}>
+            <span className="truncate">{name}</span>
+          </span>
+        )}
+      </div>
+      <div className="relative min-w-0 flex-1">{children}</div>
+    </div>
+  );
+}
