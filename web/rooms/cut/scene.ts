@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import { operationOf, paintFrame } from '../../../core/paint/painter.ts';
+import { paintFrame } from '../../../core/paint/painter.ts';
+import { operationOf } from '../../../core/paint/view.ts';
 import type { Surface2D } from '../../../core/paint/surface.ts';
 import type { Document, Piece } from '../../../core/document/document.ts';
 import type { BlendMode } from '../../../core/document/blend.ts';
