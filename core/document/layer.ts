@@ -8,6 +8,7 @@ import {
 import { shapeSchema } from '../path/shapes.ts';
 import { faces } from '../text/faces.ts';
 import { blendSchema } from './blend.ts';
+import { finishSchema, mostFinishes } from './finish-list.ts';
 import { fileHash, id, name, pointSchema, strokeSchema } from './schema-parts.ts';
 
 /** Red, green, blue 0..255 and alpha 0..1. */
@@ -53,6 +54,8 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('colour') }),
   /** Nothing to see: others are fastened to it. */
   z.object({ kind: z.literal('carrier') }),
+  /** Nothing of its own: changes the look of everything behind it in its group by its finishes. */
+  z.object({ kind: z.literal('grade') }),
   /** Layers with `group` set to this one; drawn together at its place in the order. */
   z.object({ kind: z.literal('group'), open: z.boolean() }),
 ]);
@@ -201,6 +204,8 @@ export const layerSchema = z.object({
   masks: z.array(shapeSchema).max(64),
   sways: z.array(swaySchema).max(16),
   relief: reliefSchema.nullable(),
+  /** Changes of its look, in the order they are applied. */
+  finishes: z.array(finishSchema).max(mostFinishes).default([]),
   timing: timingSchema,
 });
 export type Layer = z.infer<typeof layerSchema>;
@@ -226,6 +231,7 @@ export const plainLayer = {
   masks: [],
   sways: [],
   relief: null,
+  finishes: [],
   timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
 } satisfies Partial<Layer>;
 

@@ -12,10 +12,18 @@ import {
   withKeysPasted,
   type DrawnPoint,
 } from '../motion/keys.ts';
-import { valueAt, type Cycle, type Key, type Point, type Property, type PropertyValue } from '../motion/property.ts';
+import { valueAt, type Cycle, type Key, type Point, type PropertyValue } from '../motion/property.ts';
 import type { Document } from '../document/document.ts';
 import { defineEdit, type Edit } from './edit.ts';
-import { animated, type Animated, type Layer } from '../document/layer.ts';
+import type { Layer } from '../document/layer.ts';
+import {
+  changeProperties,
+  propertyAt,
+  propertyPaths,
+  putProperty,
+  type AnyProperty,
+  type PropertyPath,
+} from '../document/properties.ts';
 import { changeProperty, layerIn, shotIn } from './layer-edits.ts';
 import { layerValue } from '../scene/place.ts';
 import type { Shot } from '../document/shot.ts';
@@ -23,18 +31,16 @@ import type { Shot } from '../document/shot.ts';
 /** Names one key of one layer. */
 export interface KeyRef {
   layer: string;
-  property: Animated;
+  property: PropertyPath;
   frame: number;
 }
 
 /** Keys taken out of a document, to be laid in elsewhere; frames count from the earliest of them. */
 export interface CopiedKeys {
   layer: string;
-  property: Animated;
+  property: PropertyPath;
   keys: Key<PropertyValue>[];
 }
-
-type AnyProperty = Property<PropertyValue>;
 
 /** Changes every property that has one of the keys, with the frames of its chosen keys. */
 function changeKeys(
@@ -46,14 +52,14 @@ function changeKeys(
   return defineEdit(name, (draft: Document) => {
     const chosen = new Map<string, number[]>();
     for (const { layer, property, frame } of refs) {
-      const at = `${layer}/${property}`;
+      const at = `${layer} ${property}`;
       chosen.set(at, [...(chosen.get(at) ?? []), frame]);
     }
     for (const [at, frames] of chosen) {
-      const [layer, property] = at.split('/') as [string, Animated];
-      const found = layerIn(draft, shotId, layer) as unknown as Record<Animated, AnyProperty | null>;
-      const before = found[property];
-      if (before) found[property] = change(before, frames);
+      const [layer, property] = at.split(' ') as [string, PropertyPath];
+      const found = layerIn(draft, shotId, layer);
+      const before = propertyAt(found, property);
+      if (before) putProperty(found, property, change(before, frames));
     }
   })();
 }
@@ -92,9 +98,9 @@ export function copiedKeys(shot: Shot, refs: readonly KeyRef[]): CopiedKeys[] {
   const first = Math.min(...refs.map((ref) => ref.frame));
   const out: CopiedKeys[] = [];
   for (const layer of shot.layers) {
-    for (const property of animated) {
+    for (const property of propertyPaths(layer)) {
       const frames = refs.filter((r) => r.layer === layer.id && r.property === property).map((r) => r.frame);
-      const keys = keysOf((layer[property] ?? { value: 0 }) as AnyProperty).filter((key) => frames.includes(key.frame));
+      const keys = keysOf(propertyAt(layer, property)!).filter((key) => frames.includes(key.frame));
       if (keys.length > 0)
         out.push({ layer: layer.id, property, keys: keys.map((key) => ({ ...key, frame: key.frame - first })) });
     }
@@ -111,26 +117,24 @@ export function pasteKeys(shotId: string, copied: readonly CopiedKeys[], onto: r
     const several = new Set(copied.map((c) => c.layer)).size > 1;
     for (const { layer, property, keys } of copied) {
       for (const target of several || onto.length === 0 ? [layer] : onto) {
-        const found = layerIn(draft, shotId, target) as unknown as Record<Animated, AnyProperty | null>;
-        const before = found[property];
-        if (before) found[property] = withKeysPasted(before, keys, frame);
+        const found = layerIn(draft, shotId, target);
+        const before = propertyAt(found, property);
+        if (before) putProperty(found, property, withKeysPasted(before, keys, frame));
       }
     }
   })();
 }
 
+/** A property with every key moved in time. */
+function withFrames(property: AnyProperty, move: (frame: number) => number): AnyProperty {
+  if (!('keys' in property)) return property;
+  const frames = property.keys.map((key) => key.frame);
+  return withKeysMoved(property, frames, move);
+}
+
 /** Moves all keys and the bar of a layer in time. */
 function shiftLayer(layer: Layer, frames: number): void {
-  const bag = layer as unknown as Record<Animated, AnyProperty | null>;
-  for (const name of animated) {
-    const property = bag[name];
-    if (!property || !('keys' in property)) continue;
-    bag[name] = withKeysMoved(
-      property,
-      property.keys.map((key) => key.frame),
-      (f) => f + frames,
-    );
-  }
+  changeProperties(layer, (property) => withFrames(property, (f) => f + frames));
   const { bar } = layer.timing;
   if (!bar) return;
   const first = Math.max(0, bar.first + frames);
@@ -156,21 +160,16 @@ export const scatterLayers = defineEdit(
 
 /** Slower or faster: the layer's keys are stretched about its first one, at all properties alike. */
 export const changePace = defineEdit('Change pace', (draft, shotId: string, layerId: string, factor: number) => {
-  const bag = layerIn(draft, shotId, layerId) as unknown as Record<Animated, AnyProperty | null>;
-  const all = animated.flatMap((name) => (bag[name] ? keysOf(bag[name]).map((key) => key.frame) : []));
+  const layer = layerIn(draft, shotId, layerId);
+  const all = propertyPaths(layer).flatMap((path) => keysOf(propertyAt(layer, path)!).map((key) => key.frame));
   const first = Math.min(...all);
-  for (const name of animated) {
-    const property = bag[name];
-    if (!property || !('keys' in property)) continue;
-    const frames = property.keys.map((key) => key.frame);
-    bag[name] = withKeysMoved(property, frames, (f) => first + (f - first) / factor);
-  }
+  changeProperties(layer, (property) => withFrames(property, (f) => first + (f - first) / factor));
 });
 
 export const evenSpeed = (shot: string, layer: string): Edit =>
   changeProperty('Even speed', shot, layer, 'position', (before) => atEvenSpeed(before));
 
-export function setCycle(shot: string, layer: string, property: Animated, cycle: Cycle | null): Edit {
+export function setCycle(shot: string, layer: string, property: PropertyPath, cycle: Cycle | null): Edit {
   return changeProperty('Change cycle', shot, layer, property, (before) => {
     if ('value' in before) return before;
     const rest = { ...before };
@@ -183,7 +182,7 @@ export function setCycle(shot: string, layer: string, property: Animated, cycle:
 export function setWandering<K extends 'drift' | 'jitter' | 'bob' | 'follow'>(
   shot: string,
   layer: string,
-  property: Animated,
+  property: PropertyPath,
   kind: K,
   value: AnyProperty[K] | null,
 ): Edit {
@@ -230,7 +229,7 @@ export function setDrawnPath(shot: string, layer: string, drawn: readonly DrawnP
 }
 
 /** How near sampled keys stay to what they replace. */
-const tolerance: Record<Animated, number> = {
+const tolerance: Partial<Record<PropertyPath, number>> = {
   position: 0.2,
   depth: 0.002,
   scale: 0.0005,
@@ -244,20 +243,20 @@ const tolerance: Record<Animated, number> = {
 };
 
 /** Turns whatever a property does over the shot (cycle, drift, jitter, bob, follow) into keyframes that say the same. */
-export function turnIntoKeys(shotId: string, layerId: string, property: Animated): Edit {
+export function turnIntoKeys(shotId: string, layerId: string, property: PropertyPath): Edit {
   return defineEdit('Turn into keyframes', (draft: Document) => {
     const shot = shotIn(draft, shotId);
     const layer = layerIn(draft, shotId, layerId);
-    if (!layer[property]) return;
+    if (!propertyAt(layer, property)) return;
     const at = (frame: number): PropertyValue => layerValue(shot, layer, property, frame);
-    const keys = sampledKeys(at, 0, shot.length - 1, tolerance[property]);
-    (layer as unknown as Record<Animated, AnyProperty>)[property] = { keys };
+    const keys = sampledKeys(at, 0, shot.length - 1, tolerance[property] ?? 0.002);
+    putProperty(layer, property, { keys });
   })();
 }
 
 /** Frames at which a layer has keys, in order. */
 export function keyFramesOf(layer: Layer): number[] {
-  const frames = animated.flatMap((name) => keysOf((layer[name] ?? { value: 0 }) as AnyProperty).map((k) => k.frame));
+  const frames = propertyPaths(layer).flatMap((path) => keysOf(propertyAt(layer, path)!).map((k) => k.frame));
   return [...new Set(frames)].sort((a, b) => a - b);
 }
 

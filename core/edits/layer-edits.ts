@@ -3,23 +3,11 @@ import { mapped, valueAt, type Property, type PropertyValue } from '../motion/pr
 import type { BlendMode } from '../document/blend.ts';
 import type { Document } from '../document/document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
-import type { Animated, AnimatedValue, Fastening, Layer } from '../document/layer.ts';
+import type { Fastening, Layer } from '../document/layer.ts';
+import { propertyAt, putProperty, type AnyProperty, type PropertyPath, type ValueAt } from '../document/properties.ts';
 import { standingOf } from '../scene/place.ts';
 import { dropLayers } from './project-edits.ts';
 import type { Shot } from '../document/shot.ts';
-
-export const propertyNames: Record<Animated, string> = {
-  position: 'Position',
-  depth: 'Depth',
-  scale: 'Scale',
-  rotation: 'Rotation',
-  pivot: 'Pivot',
-  opacity: 'Opacity',
-  blur: 'Blur',
-  corners: 'Corners',
-  colour: 'Colour',
-  points: 'Points',
-};
 
 export function shotIn(document: Document, shotId: string): Shot {
   return find(document.shots, 'shot', shotId);
@@ -166,25 +154,25 @@ export const setFastening = defineEdit(
   },
 );
 
-/** A property as the edits see it: what it holds is known by its name only. */
-export function changeProperty<P extends Animated>(
+/** Changes the property a path names; one the layer has none of yet begins as nothing changed. */
+export function changeProperty<P extends PropertyPath>(
   name: string,
   shot: string,
   layer: string,
   property: P,
-  change: (before: Property<AnimatedValue<P>>) => Property<AnimatedValue<P>>,
+  change: (before: Property<ValueAt<P>>) => Property<ValueAt<P>>,
 ): Edit {
   return defineEdit(name, (draft: Document) => {
-    const found = layerIn(draft, shot, layer) as unknown as Record<P, Property<AnimatedValue<P>> | null>;
-    const before = found[property] ?? ({ value: emptyValue(property) } as Property<AnimatedValue<P>>);
-    found[property] = change(before);
+    const found = layerIn(draft, shot, layer);
+    const before = propertyAt(found, property) ?? { value: emptyValue(property) };
+    putProperty(found, property, change(before as Property<ValueAt<P>>) as AnyProperty);
   })();
 }
 
-const emptyValue = (property: Animated): PropertyValue =>
+const emptyValue = (property: PropertyPath): PropertyValue =>
   property === 'corners' ? [0, 0, 0, 0, 0, 0, 0, 0] : property === 'colour' ? [28, 42, 48, 1] : 0;
 
-const stepNames: Partial<Record<Animated, string>> = {
+const stepNames: Partial<Record<PropertyPath, string>> = {
   position: 'Move layer',
   scale: 'Scale layer',
   rotation: 'Rotate layer',
@@ -192,28 +180,28 @@ const stepNames: Partial<Record<Animated, string>> = {
 };
 
 /** Sets a property at a frame: its constant, or the key there. */
-export function setProperty<P extends Animated>(
+export function setProperty<P extends PropertyPath>(
   shot: string,
   layer: string,
   property: P,
   frame: number,
-  value: AnimatedValue<P>,
+  value: ValueAt<P>,
 ): Edit {
-  const name = stepNames[property] ?? `Change ${propertyNames[property].toLowerCase()}`;
+  const name = stepNames[property] ?? `Change ${property.split('/').at(-1)}`;
   return changeProperty(name, shot, layer, property, (before) => withValueAt(before, frame, value));
 }
 
-export function addKey<P extends Animated>(
+export function addKey<P extends PropertyPath>(
   shot: string,
   layer: string,
   property: P,
   frame: number,
-  value: AnimatedValue<P>,
+  value: ValueAt<P>,
 ): Edit {
   return changeProperty('Add keyframe', shot, layer, property, (before) => withKey(before, frame, value));
 }
 
-export function removeKey(shot: string, layer: string, property: Animated, frame: number): Edit {
+export function removeKey(shot: string, layer: string, property: PropertyPath, frame: number): Edit {
   return changeProperty('Delete keyframe', shot, layer, property, (before) => withoutKey(before, frame));
 }
 

@@ -1,7 +1,8 @@
 import { untouched, type Document, type Picture, type Piece } from '../document/document.ts';
 import { retime } from './retime.ts';
 import { limits } from '../document/shot.ts';
-import { animated, type Layer } from '../document/layer.ts';
+import type { Layer } from '../document/layer.ts';
+import { propertyAt, propertyPaths } from '../document/properties.ts';
 import { inverted, stepsOf } from '../document/recipe-steps.ts';
 import type { Recipe, ShadowRecipe } from '../document/recipe.ts';
 import { withEveryValue } from '../motion/keys.ts';
@@ -225,8 +226,8 @@ function letGo(layer: Layer, left: ReadonlySet<string>, sways: ReadonlySet<strin
   if (layer.timing.like && !left.has(layer.timing.like)) layer.timing.like = null;
   if (layer.group && !left.has(layer.group)) layer.group = null;
   for (const sway of layer.sways) if (sway.like && !sways.has(sway.like)) sway.like = null;
-  for (const property of animated) {
-    const found = layer[property];
+  for (const path of propertyPaths(layer)) {
+    const found = propertyAt(layer, path);
     if (found?.follow && !left.has(found.follow.layer)) delete found.follow;
   }
 }

@@ -1,15 +1,15 @@
 import type { Property, PropertyValue } from '../motion/property.ts';
-import { animated } from '../document/layer.ts';
+import { finishKind } from '../finish/finishes.ts';
+import type { Finish } from '../document/finish-list.ts';
+import { propertyAt, propertyPaths } from '../document/properties.ts';
 import type { Shot } from '../document/shot.ts';
 
 /** Brings everything in a shot that is counted in frames to another frame rate; its length is not its matter. */
 export function retime(shot: Shot, ratio: number): void {
   const moved = (frame: number): number => Math.round(frame * ratio);
   for (const layer of shot.layers) {
-    for (const name of animated) {
-      const property = layer[name];
-      if (property) retimeProperty(property as Property<PropertyValue>, ratio);
-    }
+    for (const path of propertyPaths(layer)) retimeProperty(propertyAt(layer, path)!, ratio);
+    for (const finish of layer.finishes) retimeSettings(finish, ratio);
     for (const sway of layer.sways) sway.period = Math.max(2, sway.period * ratio);
     const { bar } = layer.timing;
     if (bar) {
@@ -26,6 +26,16 @@ export function retime(shot: Shot, ratio: number): void {
     shot.workArea = { first, end: Math.max(first + 1, moved(shot.workArea.end)) };
   }
   shot.transition.frames = Math.min(600, moved(shot.transition.frames));
+}
+
+/** Settings that count frames count as many more at a higher rate. */
+function retimeSettings(finish: Finish, ratio: number): void {
+  for (const [key, setting] of Object.entries(finishKind(finish.kind)?.settings ?? {})) {
+    if (setting.kind !== 'number' || setting.unit !== 'frames') continue;
+    const property = finish.settings[key] as Property<number>;
+    if ('keys' in property) for (const k of property.keys) k.value *= ratio;
+    else property.value *= ratio;
+  }
 }
 
 function retimeProperty<T extends PropertyValue>(property: Property<T>, ratio: number): void {

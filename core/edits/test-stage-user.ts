@@ -14,6 +14,7 @@ import {
 import { setCamera, setFocus, setFocusKey, swapFramings } from './camera-edits.ts';
 import type { Document } from '../document/document.ts';
 import type { Edit } from './edit.ts';
+import { addFinish, copyFinishes, duplicateFinish, moveFinish, removeFinish, setFinish } from './finish-edits.ts';
 import {
   changePace,
   copiedKeys,
@@ -33,8 +34,11 @@ import {
   turnIntoKeys,
   type KeyRef,
 } from './key-edits.ts';
-import { movePivot, setLayer, setProperty } from './layer-edits.ts';
-import { animated, type Layer } from '../document/layer.ts';
+import { addKey, movePivot, setLayer, setProperty } from './layer-edits.ts';
+import { layerValue } from '../scene/place.ts';
+import { finishKinds } from '../finish/finishes.ts';
+import type { Layer } from '../document/layer.ts';
+import { propertyAt, propertyPaths } from '../document/properties.ts';
 import { numbersOfPath } from '../document/points.ts';
 import { changePose, matchLayers, removePose, storePose } from './pose-edits.ts';
 import {
@@ -109,8 +113,8 @@ const shapeContent = () => ({
 });
 
 function refsOf(layer: Layer): KeyRef[] {
-  return animated.flatMap((property) => {
-    const found = layer[property];
+  return propertyPaths(layer).flatMap((property) => {
+    const found = propertyAt(layer, property);
     return found && 'keys' in found ? found.keys.map(({ frame }) => ({ layer: layer.id, property, frame })) : [];
   });
 }
@@ -145,6 +149,17 @@ function onLayer({ below, random, id }: Dice, document: Document, layer: Layer):
         2,
       ),
     () => setCycle('shot', layer.id, 'scale', (['repeat', 'swing', 'carry-on'] as const)[below(3)]!),
+    () => addFinish('shot', layer.id, finishKinds[below(finishKinds.length)]!.id, id('finish')),
+    ...layer.finishes.flatMap((finish) => [
+      () => setFinish('shot', layer.id, finish.id, { muted: !finish.muted }),
+      () => removeFinish('shot', layer.id, finish.id),
+      () => moveFinish('shot', layer.id, finish.id, below(3)),
+      () => duplicateFinish('shot', layer.id, finish.id, id('finish')),
+      () => copyFinishes('shot', layer.id, [other], [id('finish')]),
+      ...propertyPaths(layer)
+        .filter((path) => path.startsWith(`finishes/${finish.id}/`))
+        .map((path) => () => addKey('shot', layer.id, path, below(40), layerValue(document.shots[0]!, layer, path, 0))),
+    ]),
     set('Mask', { masks: [{ ...plainShape, id: id('mask'), path: rectangle({ x: 5, y: 5, width: 30, height: 20 }) }] }),
     set('Change timing', {
       timing: { ...layer.timing, bar: { first: below(20), end: 21 + below(40) }, steps: 1 + below(3) },

@@ -1,8 +1,9 @@
-import type { Path } from '../path/path.ts';
-import { segmentsOf } from '../path/path.ts';
 import type { Colour, Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
 import type { Gradient } from '../document/layer.ts';
-import type { Matrix } from '../scene/matrix.ts';
+import { compose, invert, type Matrix } from '../scene/matrix.ts';
+import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
+import { keepMasked } from './masks.ts';
+import { trace } from './trace.ts';
 import type { PaintView } from './view.ts';
 import { closenessOf } from '../depth/relief.ts';
 import { projected, relieved, swayed, type PlacedPixels } from './warp.ts';
@@ -17,6 +18,9 @@ export function paintContent<Image>(
 ): void {
   const { content } = draw;
   const { scale, x, y } = view;
+  if (finishesAtSource(draw)) return paintFinished(surface, draw, studio, view);
+  // These have no pixels of their own.
+  if (content.kind === 'together' || content.kind === 'grade') return;
   if (content.kind === 'image') {
     paintImage(surface, draw, content, studio, view);
     return;
@@ -32,21 +36,49 @@ export function paintContent<Image>(
   if (content.kind === 'text') paintText(surface, content, studio, view);
 }
 
+/** What is drawn where a draw with finishes is wanted: its content finished in its own pixels, then placed. */
+function paintFinished<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio<Image>, view: PaintView): void {
+  const { content, masks } = draw;
+  const missing = missingFor(content, studio);
+  if (missing !== null) return void view.missing.push(missing);
+  const image = content.kind === 'image' ? studio.sizeOf(studio.imageOf(content.file)!) : null;
+  const plain = content.kind === 'image' ? { ...content, corners: null } : content;
+  const made = finishedContent(draw, draw.finishes!, rasterOf(draw, image, view), studio, (paper, inner) => {
+    paintContent(paper.context, { ...draw, content: plain, matrix: upright, finishes: null }, studio, inner);
+    if (!masks) return;
+    const matrix = compose(invert(draw.matrix), masks.matrix);
+    keepMasked(paper, { shapes: masks.shapes, matrix }, studio, inner);
+  });
+  const { paper, margin, raster } = made;
+  const { width, height } = paper;
+  const corners = content.kind === 'image' ? content.corners : null;
+  if (corners) {
+    const { data } = paper.context.getImageData(0, 0, width, height);
+    const pixels: PlacedPixels = { data: data as PlacedPixels['data'], width, height, x: -margin, y: -margin };
+    const seen = projected(pixels, { ...draw, corners, shrink: raster }, view);
+    surface.setTransform(1, 0, 0, 1, 0, 0);
+    if (seen) paintPixels(surface, seen, studio, 1);
+  } else {
+    setMatrix(surface, draw.matrix, view);
+    surface.drawImage(paper.image, -margin / raster, -margin / raster, width / raster, height / raster);
+  }
+  made.done();
+}
+
+const upright: Matrix = [1, 0, 0, 1, 0, 0];
+
+/** What a content needs that is not there: a file, or the face of a text. */
+function missingFor<Image>(content: Content, studio: Studio<Image>): string | null {
+  if (content.kind === 'image') return studio.imageOf(content.file) === undefined ? content.file : null;
+  return content.kind === 'text' && !studio.outlinesOf(content.text) ? `face:${content.text.face}` : null;
+}
+
 function setMatrix<Image>(surface: Surface2D<Image>, [a, b, c, d, e, f]: Matrix, { scale, x, y }: PaintView): void {
   surface.setTransform(a * scale, b * scale, c * scale, d * scale, e * scale + x, f * scale + y);
 }
 
 export const cssColour = ([r, g, b, alpha = 1]: Colour): string =>
   `rgba(${Math.round(r ?? 0)}, ${Math.round(g ?? 0)}, ${Math.round(b ?? 0)}, ${alpha})`;
-
-/** Adds a path's curves to the surface's current path. */
-export function trace<Image>(surface: Surface2D<Image>, path: Path): void {
-  const first = path.points[0];
-  if (!first) return;
-  surface.moveTo(...first.at);
-  for (const [, b, c, d] of segmentsOf(path)) surface.bezierCurveTo(...b, ...c, ...d);
-  if (path.closed) surface.closePath();
-}
 
 function paintShape<Image>(surface: Surface2D<Image>, content: Extract<Content, { kind: 'shape' }>): void {
   surface.beginPath();

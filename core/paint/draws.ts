@@ -1,5 +1,6 @@
-import type { Draw } from '../scene/draw.ts';
+import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import { paintContent } from './content.ts';
+import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
 import { keepMasked } from './masks.ts';
 import type { Scratch, Studio, Surface2D } from './surface.ts';
 import { operationOf, type PaintView } from './view.ts';
@@ -16,7 +17,7 @@ export function paintDraws<Image>(
   view: PaintView,
 ): void {
   for (const draw of draws) {
-    if (draw.blur > 0 || draw.masks || draw.window || draw.content.kind === 'together') {
+    if (isPaintedApart(draw)) {
       paintApart(surface, draw, studio, view);
       continue;
     }
@@ -24,6 +25,14 @@ export function paintDraws<Image>(
     surface.globalCompositeOperation = operationOf(draw.blend);
     paintContent(surface, draw, studio, view);
   }
+}
+
+/** Whether a draw needs a picture of its own before it is laid over the others. */
+function isPaintedApart(draw: Draw): boolean {
+  const { kind } = draw.content;
+  if (draw.blur > 0 || draw.window || kind === 'together' || kind === 'grade') return true;
+  // Finished in its own pixels, a draw is masked there as well.
+  return !finishesAtSource(draw) && (draw.masks !== null || draw.finishes !== null);
 }
 
 /**
@@ -46,16 +55,21 @@ function paintApart<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio
     },
   };
   const paper = studio.scratch(inner.surface.width, inner.surface.height);
+  const atSource = finishesAtSource(draw);
   if (draw.content.kind === 'together') paintDraws(paper.context, draw.content.draws, studio, inner);
+  else if (draw.content.kind === 'grade') copyOnto(paper, surface, view);
   else paintContent(paper.context, draw, studio, inner);
-  if (draw.masks) keepMasked(paper, draw.masks, studio, inner);
+  if (draw.masks && !atSource) keepMasked(paper, draw.masks, studio, inner);
+  if (draw.finishes && !atSource) finishWhereSeen(paper, draw, draw.finishes, surface, studio, { view, inner });
   if (draw.window)
     keepInWindow(paper, draw.window, studio, inner, (window, draws) =>
       paintDraws(window.context, draws, studio, inner),
     );
   surface.setTransform(1, 0, 0, 1, 0, 0);
   surface.globalAlpha = draw.opacity;
-  surface.globalCompositeOperation = operationOf(draw.blend);
+  // A grade changes what is there and adds nothing to it.
+  const onlyThere = draw.content.kind === 'grade' && draw.blend === 'normal';
+  surface.globalCompositeOperation = onlyThere ? 'source-atop' : operationOf(draw.blend);
   surface.imageSmoothingQuality = shrink < 1 ? 'medium' : 'low';
   if (spread > 0 && shrink === 1) surface.filter = `blur(${spread}px)`;
   const blurred = shrink < 1 ? blurredCopy(paper, spread * shrink, studio) : paper;
@@ -64,6 +78,47 @@ function paintApart<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio
   surface.imageSmoothingQuality = 'low';
   if (blurred !== paper) studio.release(blurred);
   studio.release(paper);
+}
+
+/** Takes over what a surface shows. */
+function copyOnto<Image>(paper: Scratch<Image>, surface: Surface2D<Image>, { surface: size }: PaintView): void {
+  const image = surface.getImageData(0, 0, size.width, size.height);
+  paper.context.putImageData(image as never, 0, 0);
+}
+
+/** Finishes a painted draw where it is seen, with what lies behind it where a finish asks for that. */
+function finishWhereSeen<Image>(
+  paper: Scratch<Image>,
+  draw: Draw,
+  finishes: DrawFinishes,
+  surface: Surface2D<Image>,
+  studio: Studio<Image>,
+  { view, inner }: { view: PaintView; inner: PaintView },
+): void {
+  const [a, b, c, d] = draw.matrix;
+  const scale = (inner.scale * Math.sqrt(Math.abs(a * d - b * c))) / finishes.size;
+  const places = { ...seenRegion(draw, inner, reachOf(finishes, scale)), scale };
+  const behind = needsBehind(finishes) ? behindOf(surface, studio, view, inner) : null;
+  finishPaper(paper, finishes, places, behind?.context ?? null);
+  if (behind) studio.release(behind);
+}
+
+/** What a surface shows, on a paper as another view sees it. */
+function behindOf<Image>(
+  surface: Surface2D<Image>,
+  studio: Studio<Image>,
+  view: PaintView,
+  inner: PaintView,
+): Scratch<Image> {
+  const full = studio.scratch(view.surface.width, view.surface.height);
+  copyOnto(full, surface, view);
+  if (inner.scale === view.scale && inner.x === view.x) return full;
+  const scaled = studio.scratch(inner.surface.width, inner.surface.height);
+  const factor = inner.scale / view.scale;
+  const [x, y] = [inner.x - view.x * factor, inner.y - view.y * factor];
+  scaled.context.drawImage(full.image, x, y, full.width * factor, full.height * factor);
+  studio.release(full);
+  return scaled;
 }
 
 function blurredCopy<Image>(paper: Scratch<Image>, spread: number, studio: Studio<Image>): Scratch<Image> {

@@ -1,6 +1,6 @@
 import { joined, startsFull } from '../path/shapes.ts';
 import type { Draw } from '../scene/draw.ts';
-import { trace } from './content.ts';
+import { trace } from './trace.ts';
 import { lay, resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
 import type { PaintView } from './view.ts';
 

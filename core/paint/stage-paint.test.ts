@@ -43,6 +43,7 @@ const draw = (file: keyof typeof images, change: Partial<Draw> = {}): Draw => ({
   blur: 0,
   masks: null,
   window: null,
+  finishes: null,
   opaque: true,
   ...change,
 });

@@ -47,6 +47,7 @@ export interface Scratch<Image> {
 export interface Studio<Image> {
   /** The pixels of a file, at any resolution; undefined while they are not there. */
   imageOf(file: string): Image | undefined;
+  sizeOf(image: Image): { width: number; height: number };
   /** Pixels of an image as numbers. */
   pixelsOf(image: Image): Rgba;
   /** Outlines of a text layer in its own pixels; undefined while its face is not there. */
@@ -55,12 +56,17 @@ export interface Studio<Image> {
   scratch(width: number, height: number): Scratch<Image>;
   /** Gives a surface back to be used again. */
   release(scratch: Scratch<Image>): void;
+  /** What was made under a name before, or what `make` makes of it now; kept as long as there is room for it. */
+  kept(name: string, make: () => Scratch<Image>): Scratch<Image>;
 }
 
 interface CanvasLike {
   width: number;
   height: number;
 }
+
+/** Bytes of finished pictures that are kept. */
+const keptBytes = 300e6;
 
 /**
  * A studio over any kind of canvas.
@@ -104,7 +110,23 @@ export function studioOf<Image extends object>(
     read.set(image, pixels);
     return pixels;
   };
-  return { imageOf, pixelsOf, outlinesOf, scratch, release };
+  const store = new Map<string, Scratch<Image>>();
+  let stored = 0;
+  const kept = (name: string, make: () => Scratch<Image>): Scratch<Image> => {
+    const known = store.get(name);
+    // Least recently used first.
+    if (known) store.delete(name);
+    const found = known ?? make();
+    store.set(name, found);
+    if (!known) stored += found.width * found.height * 4;
+    for (const [old, paper] of store) {
+      if (stored <= keptBytes || old === name) break;
+      store.delete(old);
+      stored -= paper.width * paper.height * 4;
+    }
+    return found;
+  };
+  return { imageOf, sizeOf, pixelsOf, outlinesOf, scratch, release, kept };
 }
 
 /** Sets a surface to how every drawing begins. */

@@ -1,3 +1,4 @@
+import { finishKind } from '../finish/finishes.ts';
 import type { SwayShape } from '../motion/sway.ts';
 import type { Camera } from '../depth/camera.ts';
 import type { Path } from '../path/path.ts';
@@ -49,8 +50,27 @@ export type Content =
   | { kind: 'text'; text: TextSource; colour: Colour }
   /** One colour over the whole frame. */
   | { kind: 'flat'; colour: Colour }
+  /** Nothing of its own: what is behind it is taken and finished. */
+  | { kind: 'grade' }
   /** Several draws painted as one picture of their own. */
   | { kind: 'together'; draws: Draw[] };
+
+/** A finish as it stands at one frame. */
+export interface FinishNow {
+  kind: string;
+  values: Record<string, unknown>;
+  /** The frame, where the finish changes by itself from frame to frame; else null. */
+  frame: number | null;
+}
+
+/** The finishes of a draw, and what they need to know of it. */
+export interface DrawFinishes {
+  list: FinishNow[];
+  /** Frame pixels per pixel of the content as it lies at rest: what sizes set in frame pixels are measured by. */
+  size: number;
+  /** Frames of the shot. */
+  length: number;
+}
 
 /** What limits a draw to the inside or outside of other draws. */
 export interface DrawWindow {
@@ -77,6 +97,8 @@ export interface Draw {
   /** Outlines that show only part of it, and what maps their pixels to frame pixels. */
   masks: { shapes: Shape[]; matrix: Matrix } | null;
   window: DrawWindow | null;
+  /** Changes of its look; its box, its place and whether it is opaque are those of the draw without them. */
+  finishes: DrawFinishes | null;
   /** Whether every pixel hides what is behind it, but for what a blur fades at its borders. */
   opaque: boolean;
 }
@@ -102,11 +124,17 @@ export function* everyImage(draws: readonly Draw[]): Generator<{ draw: Draw; ima
   for (const draw of everyDraw(draws)) if (draw.content.kind === 'image') yield { draw, image: draw.content };
 }
 
-/** The same frame without what is dear to paint: blurs and sways. Nothing changes its place. */
+function withoutHeavy(finishes: DrawFinishes | null): DrawFinishes | null {
+  const list = finishes?.list.filter(({ kind }) => !finishKind(kind)?.heavy) ?? [];
+  return finishes && list.length > 0 ? { ...finishes, list } : null;
+}
+
+/** The same frame without what is dear to paint: blurs, sways and heavy finishes. Nothing changes its place. */
 export function lightened(frame: EvaluatedFrame): EvaluatedFrame {
   const lighter = (draw: Draw): Draw => ({
     ...draw,
     blur: 0,
+    finishes: withoutHeavy(draw.finishes),
     content:
       draw.content.kind === 'image'
         ? { ...draw.content, sways: [] }

@@ -1,6 +1,17 @@
+import { finishKind } from '../finish/finishes.ts';
+import { valuesAt } from '../settings/setting.ts';
 import { circleOfConfusion, viewOfPlane, type Camera } from '../depth/camera.ts';
 import type { Document } from '../document/document.ts';
-import type { Content, Draw, DrawRelief, DrawWindow, EvaluatedFrame, SwayNow } from './draw.ts';
+import type {
+  Content,
+  Draw,
+  DrawFinishes,
+  DrawRelief,
+  DrawWindow,
+  EvaluatedFrame,
+  FinishNow,
+  SwayNow,
+} from './draw.ts';
 import type { Layer, Sway } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, farToNear, heldFrame, layerMatrix, layerValue, restMatrix, standingOf } from './place.ts';
@@ -64,16 +75,20 @@ function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, 
   const made = contentOf(moment, layer, shown, seen);
   if (!made) return [];
   const { content, box } = made;
-  const blur = blurOf(moment, layer);
+  const finishes = finishesOf(moment, layer);
+  if (content.kind === 'grade' && !finishes) return [];
+  const blur = content.kind === 'grade' ? 0 : blurOf(moment, layer);
   const window = windowOf(moment, layer, seen);
   const whole = !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
-  if (content.kind === 'together' && whole && blur === 0) return content.draws;
+  // A grade layer among them would reach beyond its group.
+  const loose = content.kind === 'together' && !content.draws.some((draw) => draw.content.kind === 'grade');
+  if (loose && whole && blur === 0 && !finishes) return content.draws;
   const still = content.kind !== 'image' || (content.sways.length === 0 && !content.corners);
   return [
     {
       layer: layer.id,
       content,
-      matrix: content.kind === 'flat' || content.kind === 'together' ? [1, 0, 0, 1, 0, 0] : movedBy(matrix, box),
+      matrix: coversFrame(content) ? [1, 0, 0, 1, 0, 0] : movedBy(matrix, box),
       width: box.width,
       height: box.height,
       opacity: Math.min(1, opacity),
@@ -81,9 +96,31 @@ function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, 
       blur,
       masks: layer.masks.length > 0 ? { shapes: layer.masks, matrix } : null,
       window,
+      finishes,
       opaque: made.opaque && still && whole,
     },
   ];
+}
+
+/** What is as large as the frame, wherever the layer hangs. */
+const coversFrame = ({ kind }: Content): boolean => kind === 'flat' || kind === 'together' || kind === 'grade';
+
+/** Kinds of sources that are as large as the frame; each of a group's members is as far away as it is. */
+const frameSizedKinds: readonly string[] = ['group', 'colour', 'grade'];
+
+/** The finishes that are not muted, as they stand at the frame. */
+function finishesOf({ document, shot, frame }: Moment, layer: Layer): DrawFinishes | null {
+  const held = heldFrame(layer, frame);
+  const list = layer.finishes.flatMap((finish): FinishNow[] => {
+    const kind = finish.muted ? undefined : finishKind(finish.kind);
+    if (!kind) return [];
+    const values = valuesAt(kind.settings, finish.settings, held);
+    return [{ kind: kind.id, values, frame: kind.moves?.(values) ? held : null }];
+  });
+  if (list.length === 0) return null;
+  const frameSized = frameSizedKinds.includes(layer.source.kind);
+  const [a, b, c, d] = frameSized ? [1, 0, 0, 1] : restMatrix(document, shot, layer, 0);
+  return { list, size: Math.sqrt(Math.abs(a! * d! - b! * c!)) || 1, length: shot.length };
 }
 
 const movedBy = (matrix: Matrix, { x, y }: SourceBox): Matrix => compose(matrix, [1, 0, 0, 1, x, y]);
@@ -101,6 +138,7 @@ function contentOf(
   const colour = layer.colour ? layerValue(shot, layer, 'colour', frame) : [0, 0, 0, 1];
   if (source.kind === 'colour')
     return { content: { kind: 'flat', colour }, box: frameBox, opaque: (colour[3] ?? 1) >= 1 };
+  if (source.kind === 'grade') return { content: { kind: 'grade' }, box: frameBox, opaque: false };
   if (source.kind === 'group') {
     const draws = drawsOf(moment, layer.id, shown, seen);
     return draws.length > 0 ? { content: { kind: 'together', draws }, box: frameBox, opaque: false } : null;
@@ -167,8 +205,7 @@ function blurOf({ shot, frame, camera }: Moment, layer: Layer): number {
   if (own === 0 && !focus) return 0;
   const depth = layerValue(shot, layer, 'depth', frame);
   const scale = viewOfPlane(camera, depth)?.scale ?? 1;
-  // A group's members are each as far away as they are.
-  if (!focus || layer.source.kind === 'group' || layer.source.kind === 'colour') return own * scale;
+  if (!focus || frameSizedKinds.includes(layer.source.kind)) return own * scale;
   const circle = circleOfConfusion(depth - camera.z, focus.depth - camera.z, focus.aperture);
   // An even disc spreads a quarter of its diameter, as a standard deviation.
   const spread = Math.hypot(own * scale, circle / 4);

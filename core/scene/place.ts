@@ -1,9 +1,10 @@
 import { apply, cameraOfFraming, viewOfPlane, type Camera, type PlaneView } from '../depth/camera.ts';
 import { ease } from '../motion/easing.ts';
-import { mapped, valueAt, type Point, type Property, type PropertyValue } from '../motion/property.ts';
+import { mapped, valueAt, type Point } from '../motion/property.ts';
 import { jitterAt } from '../motion/wander.ts';
 import type { Document } from '../document/document.ts';
-import type { Animated, AnimatedValue, Layer } from '../document/layer.ts';
+import type { Layer } from '../document/layer.ts';
+import { propertyAt, type PropertyPath, type ValueAt } from '../document/properties.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { restFocal, type Shot } from '../document/shot.ts';
 
@@ -40,19 +41,19 @@ export const heldFrame = (layer: Layer, frame: number): number =>
   layer.timing.steps > 1 ? Math.floor(frame / layer.timing.steps) * layer.timing.steps : frame;
 
 /** The value of a layer's property at a frame, with what it follows. */
-export function layerValue<P extends Animated>(
+export function layerValue<P extends PropertyPath>(
   shot: Shot,
   layer: Layer,
   property: P,
   frame: number,
   steps = 0,
-): AnimatedValue<P> {
-  const own = layer[property] as Property<PropertyValue>;
+): ValueAt<P> {
+  const own = propertyAt(layer, property)!;
   const held = heldFrame(layer, frame);
   const value = valueAt(own, held);
   const { follow } = own;
   const other = follow && steps < mostSteps ? shot.layers.find((l) => l.id === follow.layer) : undefined;
-  if (!follow || !other) return value as AnimatedValue<P>;
+  if (!follow || !other) return value as ValueAt<P>;
   const theirs = (at: number): number => {
     const name = follow.of === 'x' || follow.of === 'y' ? 'position' : follow.of;
     const found = layerValue(shot, other, name, at, steps + 1);
@@ -60,7 +61,7 @@ export function layerValue<P extends Animated>(
   };
   const change = follow.factor * (theirs(Math.max(0, held - follow.delay)) - theirs(0));
   const component = follow.of === 'y' ? 1 : 0;
-  return mapped(value, (v, k) => (typeof value === 'number' || k === component ? v + change : v)) as AnimatedValue<P>;
+  return mapped(value, (v, k) => (typeof value === 'number' || k === component ? v + change : v)) as ValueAt<P>;
 }
 
 /** Where a layer's own position property puts its pivot at a frame. */

@@ -51,7 +51,7 @@ export function evaluateProject(document: Document, frame: number): EvaluatedFra
 const smooth = (t: number): number => t * t * (3 - 2 * t);
 
 function together({ width, height, draws }: EvaluatedFrame, layer: string): Draw {
-  const plain = { masks: null, window: null, blur: 0, opaque: false } as const;
+  const plain = { masks: null, window: null, finishes: null, blur: 0, opaque: false } as const;
   const ground: Draw = {
     layer: `${layer}-ground`,
     content: { kind: 'flat', colour: [0, 0, 0, 1] },

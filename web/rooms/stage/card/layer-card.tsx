@@ -1,8 +1,8 @@
 import { CopyPlus, Trash2, Ungroup } from 'lucide-react';
 import { duplicateLayers, ungroup } from '../../../../core/edits/arrange-edits.ts';
 import { easeKeys, removeKeys } from '../../../../core/edits/key-edits.ts';
-import { propertyNames, removeLayer, setLayer } from '../../../../core/edits/layer-edits.ts';
-import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
+import { removeLayer, setLayer } from '../../../../core/edits/layer-edits.ts';
+import { propertyAt, propertyName } from '../../../../core/document/properties.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
@@ -89,13 +89,15 @@ function ChosenKeys({ shot, layer }: LayerPart) {
   const { keys, selectKeys } = useStage();
   const first = keys.find((ref) => ref.layer === layer.id);
   if (!first) return null;
-  const property = layer[first.property] as Property<PropertyValue> | null;
+  const property = propertyAt(layer, first.property);
   const key = property && 'keys' in property ? property.keys.find((k) => k.frame === first.frame) : undefined;
   if (!key) return null;
   return (
     <section className="mb-1 rounded-md border border-saffron bg-white/70 p-2">
       <h3 className="text-[13px] font-semibold">
-        {keys.length === 1 ? `${propertyNames[first.property]} keyframe at ${first.frame}` : `${keys.length} keyframes`}
+        {keys.length === 1
+          ? `${propertyName(layer, first.property)} keyframe at ${first.frame}`
+          : `${keys.length} keyframes`}
       </h3>
       <EasingChoice value={key.easing} onChange={(easing) => dispatch(easeKeys(shot.id, keys, easing))} />
       <Button

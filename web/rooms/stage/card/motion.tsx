@@ -16,7 +16,7 @@ import {
   setWandering,
   turnIntoKeys,
 } from '../../../../core/edits/key-edits.ts';
-import { propertyNames } from '../../../../core/edits/layer-edits.ts';
+import { propertyName } from '../../../../core/document/properties.ts';
 import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
 import { useState } from 'react';
 import { useProject } from '../../../data/project.ts';
@@ -39,14 +39,14 @@ export function MotionSection(part: LayerPart) {
   const property = possible.includes(chosen) ? chosen : 'position';
   const active = animated.filter((name) => doesSomething(layer[name] as AnyProperty | null));
   return (
-    <Section name="Motion" note={active.map((name) => propertyNames[name]).join(', ') || null}>
+    <Section name="Motion" note={active.map((name) => propertyName(layer, name)).join(', ') || null}>
       <PathTools {...part} />
       <SmallSelect
         label="Without keyframes"
         value={property}
         options={possible.map((value) => ({
           value,
-          name: `${propertyNames[value]}${active.includes(value) ? ' ·' : ''}`,
+          name: `${propertyName(layer, value)}${active.includes(value) ? ' ·' : ''}`,
         }))}
         onChange={(value) => setChosen(value)}
       />

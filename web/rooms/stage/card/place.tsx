@@ -2,7 +2,8 @@ import { FlipHorizontal2, FlipVertical2 } from 'lucide-react';
 import { flipLayers } from '../../../../core/edits/arrange-edits.ts';
 import type { Document } from '../../../../core/document/document.ts';
 import { movePivot, setDepth, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
-import type { Animated, AnimatedValue, Layer } from '../../../../core/document/layer.ts';
+import type { Animated, Layer } from '../../../../core/document/layer.ts';
+import type { ValueAt } from '../../../../core/document/properties.ts';
 import { layerValue } from '../../../../core/scene/place.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
@@ -26,8 +27,8 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
   const { dispatch } = useProject();
   const keepLook = useStage((state) => state.keepLook);
   const fit = Math.max(document.frame.width, document.frame.height);
-  const value = <P extends Animated>(property: P): AnimatedValue<P> => layerValue(shot, layer, property, frame);
-  const set = <P extends Animated>(property: P, next: AnimatedValue<P>): void =>
+  const value = <P extends Animated>(property: P): ValueAt<P> => layerValue(shot, layer, property, frame);
+  const set = <P extends Animated>(property: P, next: ValueAt<P>): void =>
     dispatch(setProperty(shot.id, layer.id, property, frame, next));
   const mark = (property: Animated) => <KeyToggle shot={shot} layer={layer} property={property} frame={frame} />;
   const [x, y] = value('position');

@@ -1,6 +1,6 @@
-import { addKey, propertyNames, removeKey } from '../../../../core/edits/layer-edits.ts';
-import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
-import type { Animated, Layer } from '../../../../core/document/layer.ts';
+import { addKey, removeKey } from '../../../../core/edits/layer-edits.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
+import { propertyAt, propertyName, type PropertyPath } from '../../../../core/document/properties.ts';
 import { layerValue } from '../../../../core/scene/place.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
@@ -9,17 +9,17 @@ import { IconButton } from '../../../parts/button.tsx';
 interface KeyToggleProps {
   shot: Shot;
   layer: Layer;
-  property: Animated;
+  property: PropertyPath;
   frame: number;
 }
 
 /** Sets or removes a keyframe for a property at the playhead. */
 export function KeyToggle({ shot, layer, property, frame }: KeyToggleProps) {
   const { dispatch } = useProject();
-  const current = layer[property] as Property<PropertyValue> | null;
+  const current = propertyAt(layer, property);
   const keys = current && 'keys' in current ? current.keys : [];
   const there = keys.some((key) => key.frame === frame);
-  const name = propertyNames[property];
+  const name = propertyName(layer, property);
   return (
     <IconButton
       label={there ? `Delete ${name} keyframe here` : `${name} keyframe here`}

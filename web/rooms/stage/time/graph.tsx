@@ -2,11 +2,11 @@ import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { useState, type PointerEvent } from 'react';
 import { curveOf, type Easing } from '../../../../core/motion/easing.ts';
-import type { Key, Property, PropertyValue } from '../../../../core/motion/property.ts';
+import type { Key, PropertyValue } from '../../../../core/motion/property.ts';
 import type { Document } from '../../../../core/document/document.ts';
 import { easeKeys, speedsOf } from '../../../../core/edits/key-edits.ts';
-import { propertyNames } from '../../../../core/edits/layer-edits.ts';
-import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
+import { propertyAt, propertyName, propertyPaths, type PropertyPath } from '../../../../core/document/properties.ts';
 import { layerValue } from '../../../../core/scene/place.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
@@ -28,12 +28,12 @@ const dashes = ['', '6 3', '2 3', '8 3 2 3'];
 
 /** Value or speed of one property over the shot; the easing of each way is pulled by its two handles. */
 export function Graph({ document, shot, layer, track }: GraphProps) {
-  const possible = animated.filter((name) => layer[name] && name !== 'points');
-  const moving = possible.filter((name) => 'keys' in (layer[name] as object));
-  const [wanted, setWanted] = useState<Animated | null>(null);
+  const possible = propertyPaths(layer).filter((path) => path !== 'points');
+  const moving = possible.filter((path) => 'keys' in propertyAt(layer, path)!);
+  const [wanted, setWanted] = useState<PropertyPath | null>(null);
   const [shows, setShows] = useState<'value' | 'speed'>('value');
   const property = wanted && possible.includes(wanted) ? wanted : (moving[0] ?? 'position');
-  const current = layer[property] as Property<PropertyValue>;
+  const current = propertyAt(layer, property)!;
   const frames = Array.from({ length: shot.length }, (_, f) => f);
   const series: number[][] =
     shows === 'speed'
@@ -56,7 +56,7 @@ export function Graph({ document, shot, layer, track }: GraphProps) {
         <SmallSelect
           label=""
           value={property}
-          options={possible.map((value) => ({ value, name: propertyNames[value] }))}
+          options={possible.map((value) => ({ value, name: propertyName(layer, value) }))}
           onChange={(value) => setWanted(value)}
         />
         <ChoiceBar
@@ -152,7 +152,7 @@ const mostChanged = (a: number[], b: number[]): number =>
 interface EasingHandlesProps {
   shot: Shot;
   layer: Layer;
-  property: Animated;
+  property: PropertyPath;
   from: Key<PropertyValue>;
   to: Key<PropertyValue>;
   track: Track;

@@ -1,8 +1,7 @@
 import { useState, type PointerEvent } from 'react';
-import type { Property, PropertyValue } from '../../../../core/motion/property.ts';
 import { moveKeys, stretchKeys, type KeyRef } from '../../../../core/edits/key-edits.ts';
-import { propertyNames } from '../../../../core/edits/layer-edits.ts';
-import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
+import { propertyAt, propertyName, propertyPaths, type PropertyPath } from '../../../../core/document/properties.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { differenceBetween, withChanges } from '../../../../core/document/difference.ts';
 import { useProject } from '../../../data/project.ts';
@@ -11,19 +10,19 @@ import { useStage } from '../stage-state.ts';
 import { TrackRow, type Track } from './track.tsx';
 
 /** The properties that always have a row; the others once they have keyframes. */
-const usual: readonly Animated[] = ['position', 'scale', 'rotation', 'opacity'];
+const usual: readonly PropertyPath[] = ['position', 'scale', 'rotation', 'opacity'];
 
 interface Row {
   layer: Layer;
-  property: Animated;
+  property: PropertyPath;
   frames: number[];
   cycle: boolean;
 }
 
 export function rowsOf(layers: readonly Layer[]): Row[] {
   return layers.flatMap((layer) =>
-    animated.flatMap((property) => {
-      const found = layer[property] as Property<PropertyValue> | null;
+    propertyPaths(layer).flatMap((property) => {
+      const found = propertyAt(layer, property);
       const frames = found && 'keys' in found ? found.keys.map((key) => key.frame) : [];
       const shown = frames.length > 0 || (layers.length === 1 && usual.includes(property));
       return shown ? [{ layer, property, frames, cycle: !!found && 'keys' in found && !!found.cycle }] : [];
@@ -138,7 +137,7 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
       selectKeys(held.map((ref) => ({ ...ref, frame: Math.round(anchor + (ref.frame - anchor) * factor) })));
     });
   };
-  const name = propertyNames[property];
+  const name = propertyName(layer, property);
   return (
     <TrackRow name={several ? `${layer.name} · ${name}` : name}>
       {frames.length > 1 && (

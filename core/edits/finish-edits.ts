@@ -1,0 +1,66 @@
+import { finishKind } from '../finish/finishes.ts';
+import { storedFrom } from '../settings/setting.ts';
+import type { Document } from '../document/document.ts';
+import { mostFinishes, type Finish } from '../document/finish-list.ts';
+import { defineEdit, find } from './edit.ts';
+import { layerIn } from './layer-edits.ts';
+
+/** Puts a finish at the end of a layer's list, set as it starts but for `values`. */
+export const addFinish = defineEdit(
+  'Add finish',
+  (draft: Document, shot: string, layer: string, kind: string, id: string, values?: Record<string, unknown>) => {
+    const { finishes } = layerIn(draft, shot, layer);
+    const settings = storedFrom(finishKind(kind)!.settings, values);
+    if (finishes.length < mostFinishes) finishes.push({ id, kind, muted: false, settings });
+  },
+);
+
+export const removeFinish = defineEdit('Delete finish', (draft, shot: string, layer: string, finish: string) => {
+  const { finishes } = layerIn(draft, shot, layer);
+  finishes.splice(finishes.indexOf(find(finishes, 'finish', finish)), 1);
+});
+
+export const setFinish = defineEdit(
+  'Change finish',
+  (draft, shot: string, layer: string, finish: string, change: { muted?: boolean; settings?: Finish['settings'] }) => {
+    const found = find(layerIn(draft, shot, layer).finishes, 'finish', finish);
+    if (change.muted !== undefined) found.muted = change.muted;
+    Object.assign(found.settings, change.settings);
+  },
+);
+
+/** Moves a finish to another place in the order they are applied in. */
+export const moveFinish = defineEdit(
+  'Reorder finishes',
+  (draft, shot: string, layer: string, finish: string, to: number) => {
+    const { finishes } = layerIn(draft, shot, layer);
+    const [moved] = finishes.splice(finishes.indexOf(find(finishes, 'finish', finish)), 1);
+    finishes.splice(Math.max(0, Math.min(finishes.length, to)), 0, moved!);
+  },
+);
+
+const copyOf = (finish: Finish, id: string): Finish => ({ ...(JSON.parse(JSON.stringify(finish)) as Finish), id });
+
+/** A copy right behind the finish it is of. */
+export const duplicateFinish = defineEdit(
+  'Duplicate finish',
+  (draft, shot: string, layer: string, finish: string, id: string) => {
+    const { finishes } = layerIn(draft, shot, layer);
+    const found = find(finishes, 'finish', finish);
+    if (finishes.length < mostFinishes) finishes.splice(finishes.indexOf(found) + 1, 0, copyOf(found, id));
+  },
+);
+
+/** Puts all finishes of a layer in place of those of other layers; `ids` are new ones for as many copies. */
+export const copyFinishes = defineEdit(
+  'Copy finishes',
+  (draft, shot: string, from: string, to: string[], ids: string[]) => {
+    const { finishes } = layerIn(draft, shot, from);
+    let next = 0;
+    for (const layer of to) {
+      if (layer === from) continue;
+      const copies = finishes.slice(0, ids.length - next).map((finish) => copyOf(finish, ids[next++]!));
+      layerIn(draft, shot, layer).finishes = copies;
+    }
+  },
+);

@@ -1,0 +1,32 @@
+import { defineFinish, set } from './finish.ts';
+import { alphaPlane, gaussian, layUnder, shifted } from './pixels.ts';
+
+export const dropShadow = defineFinish({
+  id: 'drop-shadow',
+  name: 'Drop shadow',
+  family: 'edge',
+  purpose: 'Lays a soft shadow on what is close behind.',
+  settings: {
+    angle: set.angle('Direction', 60),
+    distance: set.pixels('Distance', 14, 2000),
+    softness: set.pixels('Softness', 18, 400),
+    spread: set.percent('Spread', 0),
+    colour: set.colour('Colour', 16, 24, 30, 0.55),
+    alone: { kind: 'switch', name: 'Shadow alone', start: false },
+  },
+  reach: ({ distance, softness }) => distance + 1.5 * softness + 2,
+  apply(pixels, { angle, distance, softness, spread, colour, alone }, { scale }) {
+    const radians = (angle * Math.PI) / 180;
+    const way = distance * scale;
+    const shadow = gaussian(
+      shifted(alphaPlane(pixels), way * Math.cos(radians), way * Math.sin(radians)),
+      (softness * scale) / 2,
+    );
+    if (spread > 0) {
+      const gain = 1 / Math.max(0.02, 1 - spread);
+      for (let k = 0; k < shadow.data.length; k++) shadow.data[k] = Math.min(1, shadow.data[k]! * gain);
+    }
+    if (alone) for (let i = 3; i < pixels.data.length; i += 4) pixels.data[i] = 0;
+    layUnder(pixels, shadow, colour);
+  },
+});

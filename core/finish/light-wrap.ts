@@ -1,0 +1,24 @@
+import { defineFinish, set } from './finish.ts';
+import { alphaPlane, gaussian, premultiplied } from './pixels.ts';
+
+/** What lies behind, blurred, is screened over the inside of the edge, fading inwards. */
+export const lightWrap = defineFinish({
+  id: 'light-wrap',
+  name: 'Light wrap',
+  family: 'match',
+  purpose: 'Lets what lies behind shine a little round the edge.',
+  behind: true,
+  settings: { width: set.pixels('Width', 12, 200), amount: set.percent('Amount', 0.6) },
+  apply(pixels, { width, amount }, { behind, scale }) {
+    if (!behind || amount === 0 || width === 0) return;
+    const sigma = (width * scale) / 2;
+    const inside = gaussian(alphaPlane(pixels), sigma);
+    const glow = premultiplied(behind).map((plane) => gaussian(plane, sigma));
+    const { data } = pixels;
+    for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+      if (data[i + 3] === 0) continue;
+      const edge = Math.max(0, Math.min(1, 2 * (1 - inside.data[k]!))) * amount;
+      for (let c = 0; c < 3; c++) data[i + c] = 255 - (255 - data[i + c]!) * (1 - glow[c]!.data[k]! * edge);
+    }
+  },
+});

@@ -1,0 +1,157 @@
+import { boxBlur } from '../pixels/filters.ts';
+import { makePlane, type Plane } from '../pixels/raster.ts';
+import type { FinishPixels } from './finish.ts';
+
+/** Maps the three channels of every pixel that is not wholly clear; `change` writes into the triple it is given. */
+export function eachColour({ data }: FinishPixels, change: (rgb: [number, number, number]) => void): void {
+  const rgb: [number, number, number] = [0, 0, 0];
+  for (let i = 0; i < data.length; i += 4) {
+    if (data[i + 3] === 0) continue;
+    rgb[0] = data[i]!;
+    rgb[1] = data[i + 1]!;
+    rgb[2] = data[i + 2]!;
+    change(rgb);
+    data[i] = rgb[0];
+    data[i + 1] = rgb[1];
+    data[i + 2] = rgb[2];
+  }
+}
+
+/** Puts every channel through its table of 256 entries. */
+export function throughTables({ data }: FinishPixels, tables: readonly ArrayLike<number>[]): void {
+  const [red, green, blue] = [tables[0]!, tables[1] ?? tables[0]!, tables[2] ?? tables[0]!];
+  for (let i = 0; i < data.length; i += 4) {
+    data[i] = red[data[i]!]!;
+    data[i + 1] = green[data[i + 1]!]!;
+    data[i + 2] = blue[data[i + 2]!]!;
+  }
+}
+
+/** Alpha as numbers 0..1. */
+export function alphaPlane({ data, width, height }: FinishPixels): Plane {
+  const out = makePlane(width, height);
+  for (let i = 0; i < out.data.length; i++) out.data[i] = data[i * 4 + 3]! / 255;
+  return out;
+}
+
+/**
+ * Gaussian blur by three box means (Wells 1986; widths after Kutskir), edges repeated.
+ * @param sigma standard deviation in pixels
+ */
+export function gaussian(plane: Plane, sigma: number): Plane {
+  if (sigma < 0.3) return plane;
+  const ideal = Math.sqrt(4 * sigma * sigma + 1);
+  let lower = Math.floor(ideal);
+  if (lower % 2 === 0) lower--;
+  const few = Math.round((12 * sigma * sigma - 3 * lower * lower - 12 * lower - 9) / (-4 * lower - 4));
+  let out = plane;
+  for (let k = 0; k < 3; k++) out = boxBlur(out, ((k < few ? lower : lower + 2) - 1) / 2);
+  return out;
+}
+
+/** Four premultiplied channels 0..1, blurred with their alpha so that no colour of clear pixels shines in. */
+export function premultiplied({ data, width, height }: FinishPixels): [Plane, Plane, Plane, Plane] {
+  const planes = [0, 1, 2, 3].map(() => makePlane(width, height)) as [Plane, Plane, Plane, Plane];
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const alpha = data[i + 3]! / 255;
+    for (let c = 0; c < 3; c++) planes[c]!.data[k] = (data[i + c]! / 255) * alpha;
+    planes[3].data[k] = alpha;
+  }
+  return planes;
+}
+
+/** Writes premultiplied channels back, dithered by less than a step so that soft ramps show no bands. */
+export function writeBack({ data, width }: FinishPixels, planes: readonly [Plane, Plane, Plane, Plane]): void {
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const alpha = planes[3].data[k]!;
+    const noise = ditherAt(k % width, Math.floor(k / width));
+    data[i + 3] = alpha * 255 + (alpha > 0 && alpha < 1 ? noise : 0);
+    if (alpha <= 0) continue;
+    for (let c = 0; c < 3; c++) data[i + c] = (planes[c]!.data[k]! / alpha) * 255 + noise;
+  }
+}
+
+/** Ordered dither of -0.5..0.5 that has no visible pattern: interleaved gradient noise (Jimenez 2014). */
+export function ditherAt(x: number, y: number): number {
+  const v = 52.9829189 * ((0.06711056 * x + 0.00583715 * y) % 1);
+  return v - Math.floor(v) - 0.5;
+}
+
+/** Lays a colour with a coverage under what is there (Porter & Duff destination-over), dithered. */
+export function layUnder({ data, width }: FinishPixels, coverage: Plane, colour: readonly number[]): void {
+  const opacity = colour[3] ?? 1;
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const under = coverage.data[k]! * opacity;
+    const own = data[i + 3]! / 255;
+    if (under <= 0.001 || own >= 1) continue;
+    const added = under * (1 - own);
+    const alpha = own + added;
+    const noise = ditherAt(k % width, Math.floor(k / width));
+    for (let c = 0; c < 3; c++) data[i + c] = (data[i + c]! * own + colour[c]! * added) / alpha;
+    data[i + 3] = alpha * 255 + (own === 0 ? noise * Math.min(1, under * 8) : 0);
+  }
+}
+
+/** Lays a colour with a coverage over what is there (source-over). */
+export function layOver({ data }: FinishPixels, coverage: Plane, colour: readonly number[]): void {
+  const opacity = colour[3] ?? 1;
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const over = coverage.data[k]! * opacity;
+    if (over <= 0.001) continue;
+    const own = data[i + 3]! / 255;
+    const kept = own * (1 - over);
+    const alpha = over + kept;
+    for (let c = 0; c < 3; c++) data[i + c] = (colour[c]! * over + data[i + c]! * kept) / alpha;
+    data[i + 3] = alpha * 255;
+  }
+}
+
+/** Lays a colour with a coverage over what is there and nowhere else (source-atop): alpha stays. */
+export function layAtop({ data }: FinishPixels, coverage: Plane, colour: readonly number[]): void {
+  const opacity = colour[3] ?? 1;
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const over = coverage.data[k]! * opacity;
+    if (over <= 0.001 || data[i + 3] === 0) continue;
+    for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! + (colour[c]! - data[i + c]!) * over;
+  }
+}
+
+/** The same plane moved by whole pixels; what comes in is 0. */
+export function shifted(plane: Plane, dx: number, dy: number): Plane {
+  const { width, height } = plane;
+  const out = makePlane(width, height);
+  const [x0, y0] = [Math.round(dx), Math.round(dy)];
+  for (let y = Math.max(0, y0); y < Math.min(height, height + y0); y++) {
+    const from = (y - y0) * width;
+    for (let x = Math.max(0, x0); x < Math.min(width, width + x0); x++)
+      out.data[y * width + x] = plane.data[from + x - x0]!;
+  }
+  return out;
+}
+
+/** Light of a colour, 0..255 (ITU-R BT.709 weights on the values as they are). */
+export const lightOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** A number of 0..1 for whole numbers, the same on every machine: an integer hash (Wellons' lowbias32). */
+export function hash(a: number, b: number, c: number): number {
+  let h = (Math.imul(a | 0, 0x9e3779b1) ^ Math.imul(b | 0, 0x85ebca6b) ^ Math.imul(c | 0, 0xc2b2ae35)) >>> 0;
+  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
+  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
+  return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
+}
+
+/** A colour of the picture between its pixels (bilinear, premultiplied), clear outside; written into `out`. */
+export function sample({ data, width, height }: FinishPixels, x: number, y: number, out: Float32Array): void {
+  out.fill(0);
+  const [x0, y0] = [Math.floor(x), Math.floor(y)];
+  for (let n = 0; n < 4; n++) {
+    const [u, v] = [x0 + (n & 1), y0 + (n >> 1)];
+    if (u < 0 || v < 0 || u >= width || v >= height) continue;
+    const weight = (1 - Math.abs(x - u)) * (1 - Math.abs(y - v));
+    const i = (v * width + u) * 4;
+    const alpha = data[i + 3]! * weight;
+    for (let c = 0; c < 3; c++) out[c]! += data[i + c]! * alpha;
+    out[3]! += alpha;
+  }
+  if (out[3]! > 0) for (let c = 0; c < 3; c++) out[c]! /= out[3]!;
+}

@@ -1,0 +1,21 @@
+import { defineFinish, set } from './finish.ts';
+import { averagedAlong, stepsFor } from './streak.ts';
+
+export const zoomBlur = defineFinish({
+  id: 'zoom-blur',
+  name: 'Zoom blur',
+  family: 'blur',
+  purpose: 'Smears from a point outwards, as in a fast push.',
+  heavy: true,
+  settings: { amount: set.percent('Amount', 0.1, 1), centre: { kind: 'place', name: 'From', start: [0.5, 0.5] } },
+  reach: ({ amount }) => 200 * amount,
+  apply(pixels, { amount, centre }, { box }) {
+    const [cx, cy] = [box.x + centre[0] * box.width, box.y + centre[1] * box.height];
+    const longest = Math.hypot(box.width, box.height) * 0.5 * amount;
+    averagedAlong(pixels, stepsFor(longest / 2), (x, y, t, out) => {
+      const factor = 1 + amount * t;
+      out[0] = cx + (x - cx) * factor;
+      out[1] = cy + (y - cy) * factor;
+    });
+  },
+});

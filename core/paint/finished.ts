@@ -1,0 +1,145 @@
+import { finishKind } from '../finish/finishes.ts';
+import type { FinishMoment, FinishPixels } from '../finish/finish.ts';
+import type { Draw, DrawFinishes } from '../scene/draw.ts';
+import type { Scratch, Studio, Surface2D } from './surface.ts';
+import type { PaintView } from './view.ts';
+
+/** A rectangle of pixels on a surface. */
+export interface Region {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** No finish reaches further than this beyond its box, in pixels: enough for any that was meant, and memory stays bounded. */
+const furthest = 1400;
+
+/** How far finishes draw beyond the box together, in pixels. @param scale pixels per frame pixel */
+export function reachOf({ list }: DrawFinishes, scale: number): number {
+  let reach = 0;
+  for (const { kind, values } of list) reach += finishKind(kind)?.reach?.(values as never) ?? 0;
+  return Math.min(furthest, Math.ceil(reach * scale));
+}
+
+/** Whether any of them needs what lies behind: then they are computed where the draw is seen, frame by frame. */
+export const needsBehind = ({ list }: DrawFinishes): boolean => list.some(({ kind }) => finishKind(kind)?.behind);
+
+/** Applies finishes to pixels, one after the other, in place. */
+export function applyFinishes(
+  pixels: FinishPixels,
+  finishes: DrawFinishes,
+  moment: Omit<FinishMoment, 'frame' | 'length'>,
+): void {
+  for (const { kind, values, frame } of finishes.list)
+    finishKind(kind)?.apply(pixels, values as never, { ...moment, frame: frame ?? 0, length: finishes.length });
+}
+
+/**
+ * Finishes what is on a paper, within a region of it.
+ * @param box of the finished thing, in pixels of the paper
+ * @param behind a surface whose pixels lie behind the paper's, for finishes that look at them
+ */
+export function finishPaper<Image>(
+  paper: Scratch<Image>,
+  finishes: DrawFinishes,
+  { region, box, scale }: { region: Region; box: Region; scale: number },
+  behind: Surface2D<Image> | null,
+): void {
+  const { x, y, width, height } = region;
+  if (width < 1 || height < 1) return;
+  const image = paper.context.getImageData(x, y, width, height);
+  const around = behind?.getImageData(x, y, width, height);
+  const pixels = { data: image.data, width, height };
+  applyFinishes(pixels, finishes, {
+    scale,
+    box: { ...box, x: box.x - x, y: box.y - y },
+    behind: around ? { data: around.data, width, height } : null,
+  });
+  paper.context.putImageData(image as never, x, y);
+}
+
+/** The part of a surface on which a draw and what its finishes add to it are seen. */
+export function seenRegion(draw: Draw, view: PaintView, reach: number): { region: Region; box: Region } {
+  const [a, b, c, d, e, f] = draw.matrix;
+  const xs: number[] = [];
+  const ys: number[] = [];
+  for (const u of [0, draw.width])
+    for (const v of [0, draw.height]) {
+      xs.push((a * u + c * v + e) * view.scale + view.x);
+      ys.push((b * u + d * v + f) * view.scale + view.y);
+    }
+  const [left, top] = [Math.min(...xs), Math.min(...ys)];
+  const box = { x: left, y: top, width: Math.max(...xs) - left, height: Math.max(...ys) - top };
+  const x = Math.max(0, Math.floor(left - reach));
+  const y = Math.max(0, Math.floor(top - reach));
+  const right = Math.min(view.surface.width, Math.ceil(left + box.width + reach));
+  const bottom = Math.min(view.surface.height, Math.ceil(top + box.height + reach));
+  return { region: { x, y, width: right - x, height: bottom - y }, box };
+}
+
+/** Pixels of the content per pixel of its box at which it is rasterised: whole halvings or doublings, so few are kept. */
+export function rasterOf(draw: Draw, image: { width: number } | null, view: PaintView): number {
+  if (image) return image.width / draw.width;
+  const [a, b, c, d] = draw.matrix;
+  const shown = Math.max(Math.hypot(a, b), Math.hypot(c, d)) * view.scale;
+  const most = Math.min(4096 / draw.width, 4096 / draw.height);
+  return Math.min(most, 2 ** Math.ceil(Math.log2(Math.max(1e-3, shown))));
+}
+
+/** Whether a draw's finishes are applied in its own pixels, before it is placed; else where it is seen. */
+export function finishesAtSource({ content, finishes }: Draw): boolean {
+  if (!finishes || needsBehind(finishes)) return false;
+  return content.kind === 'shape' || content.kind === 'text' || (content.kind === 'image' && !content.relief);
+}
+
+/** Whether the finished content is the same in other frames, so that keeping it saves work. */
+const standsStill = ({ content }: Draw, { list }: DrawFinishes): boolean =>
+  list.every(({ frame }) => frame === null) &&
+  !(content.kind === 'image' && (content.clip || content.sways.length > 0));
+
+/** A picture of a draw's content with its finishes, in its own pixels. */
+export interface Finished<Image> {
+  paper: Scratch<Image>;
+  /** Room around the box, in pixels of the paper, and how many of those a pixel of the content has. */
+  margin: number;
+  raster: number;
+  /** To be called when it has been drawn. */
+  done(): void;
+}
+
+/**
+ * The content of a draw finished in its own pixels; one that stands still is kept, so that a draw that only moves is not
+ * finished again.
+ * @param paintOn paints the content, masked, onto a paper through a view in which content pixels are frame pixels
+ */
+export function finishedContent<Image>(
+  draw: Draw,
+  finishes: DrawFinishes,
+  raster: number,
+  studio: Studio<Image>,
+  paintOn: (paper: Scratch<Image>, inner: PaintView) => void,
+): Finished<Image> {
+  // A frame pixel at rest is 1 / size pixels of the content.
+  const scale = raster / finishes.size;
+  const margin = reachOf(finishes, scale) + 1;
+  const make = (): Scratch<Image> => {
+    const paper = studio.scratch(draw.width * raster + 2 * margin, draw.height * raster + 2 * margin);
+    const surface = { width: paper.width, height: paper.height };
+    paintOn(paper, { scale: raster, x: margin, y: margin, frame: draw, surface, missing: [] });
+    const box = { x: margin, y: margin, width: draw.width * raster, height: draw.height * raster };
+    finishPaper(paper, finishes, { region: { x: 0, y: 0, ...surface }, box, scale }, null);
+    return paper;
+  };
+  if (!standsStill(draw, finishes)) {
+    const paper = make();
+    return { paper, margin, raster, done: () => studio.release(paper) };
+  }
+  return { paper: studio.kept(nameOf(draw, finishes, raster), make), margin, raster, done: () => undefined };
+}
+
+/** Everything the finished picture depends on, in words. */
+function nameOf({ content, width, height, masks }: Draw, finishes: DrawFinishes, raster: number): string {
+  const own = content.kind === 'image' ? content.file : content;
+  return JSON.stringify([own, width, height, masks?.shapes, finishes, raster]);
+}

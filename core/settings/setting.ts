@@ -1,0 +1,145 @@
+import { z } from 'zod';
+import {
+  listPropertySchema,
+  numberPropertySchema,
+  pointPropertySchema,
+  valueAt,
+  type Point,
+  type Property,
+  type PropertyValue,
+} from '../motion/property.ts';
+
+/** What a number counts: frame pixels, shares shown as per cent, degrees, frames, or nothing. */
+export type Unit = 'px' | '%' | '°' | 'frames' | '';
+
+interface Named {
+  /** As the interface calls it. */
+  name: string;
+}
+
+/** One thing that can be set. From these descriptions schema, value at a frame, keys, fields and documentation follow. */
+export type Setting =
+  | (Named & { kind: 'number'; unit: Unit; least: number; most: number; start: number })
+  /** Degrees, clockwise, without limits so that it can turn on. */
+  | (Named & { kind: 'angle'; start: number })
+  /** Red, green, blue 0..255 and alpha 0..1. */
+  | (Named & { kind: 'colour'; start: [number, number, number, number] })
+  /** A place in the layer's box, as shares of its width and height. */
+  | (Named & { kind: 'place'; start: Point })
+  | (Named & { kind: 'choice'; options: readonly [string, ...string[]]; start: string })
+  | (Named & { kind: 'switch'; start: boolean })
+  | (Named & { kind: 'seed'; start: number })
+  /** Points of a curve from 0..1 to 0..1, left to right. */
+  | (Named & { kind: 'curve'; start: Point[] });
+
+export type SettingKind = Setting['kind'];
+export type Settings = Record<string, Setting>;
+
+interface Values1 {
+  number: number;
+  angle: number;
+  colour: number[];
+  place: Point;
+  choice: string;
+  switch: boolean;
+  seed: number;
+  curve: Point[];
+}
+
+/** The value of a setting at one frame. */
+export type ValueOf<S extends Setting> = S extends { kind: 'choice'; options: readonly (infer O)[] }
+  ? O
+  : Values1[S['kind']];
+/** The values of settings at one frame. */
+export type Values<S extends Settings> = { -readonly [K in keyof S]: ValueOf<S[K]> };
+
+/** What each kind stores, and how it comes to a value. Keyed kinds are stored as properties. */
+type KindTable = {
+  [K in SettingKind]: {
+    keyed: boolean;
+    schema(setting: Extract<Setting, { kind: K }>): z.ZodType;
+    value(setting: Extract<Setting, { kind: K }>, stored: unknown, frame: number): Values1[K];
+  };
+};
+
+const byte = z.number();
+const share = z.number().min(0).max(1);
+
+const kinds: KindTable = {
+  number: {
+    keyed: true,
+    schema: () => numberPropertySchema,
+    // Between keys an easing may overshoot what the setting allows.
+    value: ({ least, most }, stored, frame) => {
+      const value = valueAt(stored as Property<number>, frame);
+      return value < least ? least : value > most ? most : value;
+    },
+  },
+  angle: {
+    keyed: true,
+    schema: () => numberPropertySchema,
+    value: (_, stored, frame) => valueAt(stored as Property<number>, frame),
+  },
+  colour: {
+    keyed: true,
+    schema: () => listPropertySchema(4),
+    value: (_, stored, frame) => valueAt(stored as Property<number[]>, frame),
+  },
+  place: {
+    keyed: true,
+    schema: () => pointPropertySchema,
+    value: (_, stored, frame) => valueAt(stored as Property<Point>, frame),
+  },
+  choice: { keyed: false, schema: ({ options }) => z.enum(options), value: (_, stored) => stored as string },
+  switch: { keyed: false, schema: () => z.boolean(), value: (_, stored) => stored as boolean },
+  seed: {
+    keyed: false,
+    schema: () => byte.int().min(0).max(1e9),
+    value: (_, stored) => stored as number,
+  },
+  curve: {
+    keyed: false,
+    schema: () =>
+      z
+        .array(z.tuple([share, share]))
+        .min(2)
+        .max(16)
+        .refine(
+          (points) => points.every((p, k) => k === 0 || points[k - 1]![0] < p[0]),
+          'points go from left to right',
+        ),
+    value: (_, stored) => stored as Point[],
+  },
+};
+
+const kindOf = (setting: Setting) => kinds[setting.kind] as KindTable['number'];
+
+/** Whether a setting can have keys, and is therefore stored as a property. */
+export const isKeyed = (setting: Setting): boolean => kindOf(setting).keyed;
+
+/** The schema of stored settings. */
+export function schemaOf(settings: Settings): z.ZodObject {
+  return z.object(
+    Object.fromEntries(Object.entries(settings).map(([key, one]) => [key, kindOf(one).schema(one as never)])),
+  );
+}
+
+/** Settings as they are stored. */
+export type StoredSettings = Record<string, Property<PropertyValue> | string | number | boolean | Point[]>;
+
+/** What new settings are stored as, some of them with a value of their own. */
+export function storedFrom(settings: Settings, values: Record<string, unknown> = {}): StoredSettings {
+  return Object.fromEntries(
+    Object.entries(settings).map(([key, one]) => {
+      const value = values[key] ?? one.start;
+      return [key, (isKeyed(one) ? { value } : value) as StoredSettings[string]];
+    }),
+  );
+}
+
+/** Settings at a frame. */
+export function valuesAt<S extends Settings>(settings: S, stored: StoredSettings, frame: number): Values<S> {
+  return Object.fromEntries(
+    Object.entries(settings).map(([key, one]) => [key, kindOf(one).value(one as never, stored[key], frame)]),
+  ) as Values<S>;
+}
