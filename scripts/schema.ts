@@ -1,8 +1,9 @@
-/** npm run docs:schema: writes the JSON Schema of the project document. */
-import { writeFile } from 'node:fs/promises';
+/** npm run docs:schema: writes the JSON Schema of the project document, and the table of finishes in docs/document.md. */
+import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { z } from 'zod';
-import { documentSchema } from '../core/document/document.ts';
+import { documentSchemaText, withFinishTable } from './document-docs.ts';
 
-const schema = z.toJSONSchema(documentSchema, { io: 'input', reused: 'ref' });
-await writeFile(join(import.meta.dirname, '../docs/document.schema.json'), `${JSON.stringify(schema, null, 2)}\n`);
+const docs = join(import.meta.dirname, '../docs');
+await writeFile(join(docs, 'document.schema.json'), documentSchemaText());
+const page = join(docs, 'document.md');
+await writeFile(page, withFinishTable(await readFile(page, 'utf8')));

@@ -7,6 +7,7 @@ import { UserError } from './errors.ts';
 import { guardHost, strictHeaders } from './guard.ts';
 import { News } from './news.ts';
 import { fileRoutes } from './routes/files.ts';
+import { finishSetRoutes } from './routes/finish-sets.ts';
 import { outputRoutes } from './routes/outputs.ts';
 import { projectRoutes } from './routes/projects.ts';
 import type { Db } from './store/database.ts';
@@ -47,6 +48,7 @@ export function createApp({ db, dataFolder, webFolder, version, log, news = new 
     room.refill();
     response.json({ freed });
   });
+  app.use('/api/finish-sets', express.json({ limit: '1mb' }), refuseDeep, finishSetRoutes(db, room));
   app.use('/api/projects', express.json({ limit: largestDocument }), refuseDeep, projectRoutes(projects));
   app.use('/api', (_request, _response, next) => next(new UserError(404, 'There is nothing at this address.')));
   if (webFolder && existsSync(webFolder)) {

@@ -224,6 +224,18 @@ describe('server', () => {
     expect((await fetch(`${server.base}/api/files/${loose.file}`)).status).to.equal(404);
   });
 
+  it('keeps named sets of finishes for all projects, and refuses what is none', async () => {
+    const finish = { id: 'f', kind: 'invert', muted: false, settings: { amount: { value: 1 } } };
+    const path = '/api/finish-sets/Evening%20light';
+    expect((await server.call('PUT', path, [finish])).status).to.equal(204);
+    expect((await server.call('PUT', path, [finish, { ...finish, id: 'g' }])).status).to.equal(204);
+    const kept = (await server.call('GET', '/api/finish-sets')).body;
+    expect(kept).to.deep.equal([{ name: 'Evening light', finishes: [finish, { ...finish, id: 'g' }] }]);
+    expect((await server.call('PUT', path, [{ ...finish, kind: 'nothing' }])).status).to.equal(400);
+    await server.call('DELETE', path);
+    expect((await server.call('GET', '/api/finish-sets')).body).to.deep.equal([]);
+  });
+
   it('refuses a database of a newer version instead of damaging it', async () => {
     const other = await mkdtemp(join(tmpdir(), 'clyvo-'));
     const newer = openDatabase(other);

@@ -51,16 +51,15 @@ export const duplicateFinish = defineEdit(
   },
 );
 
-/** Puts all finishes of a layer in place of those of other layers; `ids` are new ones for as many copies. */
-export const copyFinishes = defineEdit(
-  'Copy finishes',
-  (draft, shot: string, from: string, to: string[], ids: string[]) => {
-    const { finishes } = layerIn(draft, shot, from);
+/** Puts copies of finishes behind those that layers have; `ids` are new ones, one for each copy. */
+export const pasteFinishes = defineEdit(
+  'Paste finishes',
+  (draft, shot: string, layers: string[], copied: readonly Finish[], ids: string[]) => {
     let next = 0;
-    for (const layer of to) {
-      if (layer === from) continue;
-      const copies = finishes.slice(0, ids.length - next).map((finish) => copyOf(finish, ids[next++]!));
-      layerIn(draft, shot, layer).finishes = copies;
+    for (const layer of layers) {
+      const { finishes } = layerIn(draft, shot, layer);
+      for (const finish of copied)
+        if (finishes.length < mostFinishes && next < ids.length) finishes.push(copyOf(finish, ids[next++]!));
     }
   },
 );

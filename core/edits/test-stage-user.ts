@@ -14,7 +14,7 @@ import {
 import { setCamera, setFocus, setFocusKey, swapFramings } from './camera-edits.ts';
 import type { Document } from '../document/document.ts';
 import type { Edit } from './edit.ts';
-import { addFinish, copyFinishes, duplicateFinish, moveFinish, removeFinish, setFinish } from './finish-edits.ts';
+import { addFinish, duplicateFinish, moveFinish, pasteFinishes, removeFinish, setFinish } from './finish-edits.ts';
 import {
   changePace,
   copiedKeys,
@@ -155,7 +155,7 @@ function onLayer({ below, random, id }: Dice, document: Document, layer: Layer):
       () => removeFinish('shot', layer.id, finish.id),
       () => moveFinish('shot', layer.id, finish.id, below(3)),
       () => duplicateFinish('shot', layer.id, finish.id, id('finish')),
-      () => copyFinishes('shot', layer.id, [other], [id('finish')]),
+      () => pasteFinishes('shot', [other], layer.finishes, [id('finish')]),
       ...propertyPaths(layer)
         .filter((path) => path.startsWith(`finishes/${finish.id}/`))
         .map((path) => () => addKey('shot', layer.id, path, below(40), layerValue(document.shots[0]!, layer, path, 0))),

@@ -8,7 +8,7 @@ export const grain = defineFinish({
   family: 'texture',
   purpose: 'Lays fine grain over everything, which ties pictures of unlike origin together.',
   settings: {
-    amount: set.percent('Amount', 0.25),
+    amount: set.percent('Amount', 0.18),
     size: { kind: 'number', name: 'Size', unit: 'px', least: 1, most: 12, start: 1.6 },
     colour: set.percent('Colour', 0.2),
     moving: { kind: 'switch', name: 'Moves', start: true },

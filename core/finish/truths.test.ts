@@ -288,8 +288,8 @@ describe('blurs, matches and textures', () => {
 
   it('grain has no mean of its own and is as strong as it says, moving or still', () => {
     const source = flat(200, 200, [128, 128, 128]);
-    const still = finished('grain', source, { moving: false }, { frame: 1 });
-    expect(finished('grain', source, { moving: false }, { frame: 2 }).data).to.deep.equal(still.data);
+    const still = finished('grain', source, { amount: 0.25, moving: false }, { frame: 1 });
+    expect(finished('grain', source, { amount: 0.25, moving: false }, { frame: 2 }).data).to.deep.equal(still.data);
     expect(finished('grain', source, {}, { frame: 1 }).data).to.not.deep.equal(
       finished('grain', source, {}, { frame: 2 }).data,
     );

@@ -56,6 +56,14 @@ const migrations = [
     PRIMARY KEY (project, revision)
   ) STRICT, WITHOUT ROWID;
   `,
+  `
+  -- Sets of finishes a user gave a name, for all projects.
+  CREATE TABLE finish_sets (
+    name TEXT PRIMARY KEY,
+    finishes TEXT NOT NULL,
+    saved TEXT NOT NULL
+  ) STRICT, WITHOUT ROWID;
+  `,
 ];
 
 /**

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { PatchOperation } from '../../core/document/json-patch.ts';
 import { documentSchema, type Document } from '../../core/document/document.ts';
+import { finishSchema } from '../../core/document/finish-list.ts';
 
 /** An answer of the server that is not success; its message is meant for the user. */
 export class ServerError extends Error {
@@ -115,6 +116,14 @@ export const changeProject = (id: string, request: ChangeRequest, keepalive = fa
     ...json('PATCH', request),
     keepalive,
   });
+
+const finishSetSchema = z.object({ name: z.string(), finishes: z.array(finishSchema) });
+export type FinishSet = z.infer<typeof finishSetSchema>;
+export const listFinishSets = (): Promise<FinishSet[]> => receive(z.array(finishSetSchema), '/api/finish-sets');
+export const saveFinishSet = async ({ name, finishes }: FinishSet): Promise<void> =>
+  void (await send(`/api/finish-sets/${encodeURIComponent(name)}`, json('PUT', finishes)));
+export const deleteFinishSet = async (name: string): Promise<void> =>
+  void (await send(`/api/finish-sets/${encodeURIComponent(name)}`, { method: 'DELETE' }));
 
 const ingestedSchema = z.object({
   name: z.string(),

@@ -55,6 +55,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
     title: 'Stage',
     keys: [
       ['Space', 'Play or stop'],
+      ['Hold U', 'Selected layers without their finishes'],
       [', and .', 'One frame back, forward; with Shift a keyframe'],
       ['Home, End', 'First, last frame'],
       ['Arrows', 'Nudge by 1, with Shift by 10'],

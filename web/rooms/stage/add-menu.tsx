@@ -1,5 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { Circle, Hexagon, Move, PaintBucket, Plus, Square, Type } from 'lucide-react';
+import { Circle, Contrast, Hexagon, Move, PaintBucket, Plus, Square, Type } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
 import type { Path } from '../../../core/path/path.ts';
@@ -47,6 +47,8 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
   // New layers hang where the selected one does, in front of it.
   const beside = selectedLayers(shot, selection)[0];
   const depth = beside ? layerValue(shot, beside, 'depth', frame) : 3;
+  // A grade changes all that is behind it: it begins in front of everything.
+  const nearest = Math.min(3, ...shot.layers.map((layer) => layerValue(shot, layer, 'depth', frame))) * 0.9;
   const add = (name: string, content: NewContent, at = depth): void => {
     const id = newId('layer');
     dispatch(addLayer(shot.id, { id, name, depth: at }, content));
@@ -69,6 +71,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
       <PaintBucket key="c" size={15} />,
       () => add('Colour', { source: { kind: 'colour' }, colour: [68, 100, 138, 1] }, 40),
     ],
+    ['Grade layer', <Contrast key="g" size={15} />, () => add('Grade', { source: { kind: 'grade' } }, nearest)],
     ['Carrier', <Move key="m" size={15} />, () => add('Carrier', { source: { kind: 'carrier' } })],
   ];
   return (

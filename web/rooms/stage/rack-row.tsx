@@ -11,6 +11,7 @@ import {
   PaintBucket,
   Shapes,
   Type,
+  Contrast,
 } from 'lucide-react';
 import { useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import type { Document } from '../../../core/document/document.ts';
@@ -42,6 +43,7 @@ const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
   text: <Type size={15} />,
   colour: <PaintBucket size={15} />,
   carrier: <Move size={15} />,
+  grade: <Contrast size={15} />,
   group: <Folder size={15} />,
 };
 

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Document } from '../../../core/document/document.ts';
+import type { Finish } from '../../../core/document/finish-list.ts';
 import type { CopiedKeys, KeyRef } from '../../../core/edits/key-edits.ts';
 import type { Layer } from '../../../core/document/layer.ts';
 import type { Shot } from '../../../core/document/shot.ts';
@@ -20,6 +21,12 @@ interface StageState {
   selection: Selection;
   keys: KeyRef[];
   copied: CopiedKeys[];
+  /** Finishes to be pasted onto other layers, also in another shot or project. */
+  copiedFinishes: readonly Finish[];
+  /** While held, selected layers are shown without their finishes. */
+  unfinished: boolean;
+  /** Waits for a colour to be taken from the view. */
+  pick: ((colour: [number, number, number]) => void) | null;
   tool: Tool;
   /** What the next depth stroke says, 1 near to 0 far, and its width in CSS pixels. */
   closeness: number;
@@ -55,6 +62,9 @@ export const useStage = create<StageState>((set) => ({
   selection: null,
   keys: [],
   copied: [],
+  copiedFinishes: [],
+  unfinished: false,
+  pick: null,
   tool: 'move',
   closeness: 1,
   depthBrush: 28,
@@ -63,7 +73,7 @@ export const useStage = create<StageState>((set) => ({
   overlays: { safe: false, thirds: false, onion: false, snap: true },
   keepLook: true,
   light: false,
-  sections: ['Text', 'Place', 'Look'],
+  sections: ['Text', 'Place', 'Look', 'Finish'],
   setFrame: (frame) => set({ frame }),
   setPlaying: (playing) => set({ playing }),
   setLoop: (loop) => set({ loop }),

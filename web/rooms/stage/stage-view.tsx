@@ -1,4 +1,4 @@
-import { useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { valueAt } from '../../../core/motion/property.ts';
 import type { DrawnPoint } from '../../../core/motion/keys.ts';
 import { seenBox } from '../../../core/edits/arrange-edits.ts';
@@ -13,10 +13,12 @@ import type { Shot } from '../../../core/document/shot.ts';
 import { frameLines, snap } from '../../../core/scene/snap.ts';
 import { barOf, boxOf } from '../../../core/scene/source-pixels.ts';
 import { useProject } from '../../data/project.ts';
+import { isTyping } from '../../parts/keys.ts';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
+import { ColourPicker } from './view/colour-picker.tsx';
 import { DepthBrush } from './view/depth-brush.tsx';
 import { Guides } from './view/guides.tsx';
 import { LayerHandles } from './view/layer-handles.tsx';
@@ -35,7 +37,8 @@ const snapReach = 6;
 /** The shot through the lens; with the lens selected, the scene at rest with its two Framings. */
 export function StageView({ document, shot }: { document: Document; shot: Shot }) {
   const container = useRef<HTMLDivElement>(null);
-  const { frame, selection, select, selectLayer, setPlaying, playing, tool, overlays, light } = useStage();
+  const { frame, selection, select, selectLayer, setPlaying, playing, tool, overlays, light, unfinished, pick } =
+    useStage();
   const [caught, setCaught] = useState<{ x: number | null; y: number | null }>(nothingCaught);
   const framing = selection?.kind === 'camera';
   // Framings and depth are drawn on the scene at rest.
@@ -44,6 +47,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
   const { dispatch } = useProject();
   const camera = resting ? atRest : cameraAt(shot, frame);
   const selected = selectedLayers(shot, selection);
+  useComparison();
+  const shown = unfinished ? withoutFinishes(document, shot.id, selected) : document;
 
   const moveLayers = (event: PointerEvent, grabbed: Layer, along: Layer[]): void => {
     const from = zoom.toThing(event.clientX, event.clientY);
@@ -137,7 +142,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
       onPointerDown={press}
     >
       <PaintedCanvas
-        document={document}
+        document={shown}
         shot={shot.id}
         frame={frame}
         view={zoom.view}
@@ -162,7 +167,9 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
             return (
               <g key={layer.id}>
                 {selected.length === 1 && <MotionPath {...props} />}
-                {layer.source.kind !== 'colour' && <LayerHandles {...props} alone={selected.length === 1} />}
+                {layer.source.kind !== 'colour' && layer.source.kind !== 'grade' && (
+                  <LayerHandles {...props} alone={selected.length === 1} />
+                )}
                 {selected.length === 1 && <RegionHandles {...props} />}
                 {selected.length === 1 && tool === 'points' && layer.points && <ShapePoints {...props} />}
               </g>
@@ -171,6 +178,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
         )}
       </svg>
       <ViewBar document={document} shot={shot} />
+      {pick && <ColourPicker onPick={pick} />}
       {tool === 'path' && (
         <p className="pointer-events-none absolute inset-x-0 bottom-3 text-center text-[13px] text-white">
           Press on the view and lead the layer; the shot plays while you draw. Shift keeps the way straight.
@@ -231,4 +239,34 @@ function layerAt(
     );
   const group = found?.group && shot.layers.find((l) => l.id === found.group);
   return group && group.source.kind === 'group' && !group.source.open ? group : found;
+}
+
+/** While U is held, selected layers are seen without their finishes. */
+function useComparison(): void {
+  useEffect(() => {
+    const set = (event: KeyboardEvent, unfinished: boolean): void => {
+      if (event.key.toLowerCase() === 'u' && !event.ctrlKey && !event.metaKey && !isTyping(event))
+        useStage.setState({ unfinished });
+    };
+    const down = (event: KeyboardEvent): void => set(event, true);
+    const up = (event: KeyboardEvent): void => set(event, false);
+    const leave = (): void => useStage.setState({ unfinished: false });
+    window.addEventListener('keydown', down);
+    window.addEventListener('keyup', up);
+    window.addEventListener('blur', leave);
+    return () => {
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', up);
+      window.removeEventListener('blur', leave);
+      leave();
+    };
+  }, []);
+}
+
+/** The same document with the finishes of some layers left out, to compare. */
+function withoutFinishes(document: Document, shot: string, layers: readonly Layer[]): Document {
+  const ids = new Set(layers.map((layer) => layer.id));
+  const plain = (layer: Layer): Layer => (ids.has(layer.id) ? { ...layer, finishes: [] } : layer);
+  const shots = document.shots.map((s) => (s.id === shot ? { ...s, layers: s.layers.map(plain) } : s));
+  return { ...document, shots };
 }

@@ -1,4 +1,7 @@
+import { Pipette } from 'lucide-react';
 import { useRef, type ReactNode } from 'react';
+import { IconButton } from '../../../parts/button.tsx';
+import { useStage } from '../stage-state.ts';
 
 interface ColourFieldProps {
   label: string;
@@ -35,7 +38,7 @@ export function ColourField({ label, value, disabled, onChange, after }: ColourF
       <input
         type="color"
         aria-label={label}
-        className="h-6 w-[60px] rounded-md border border-line bg-white p-0.5"
+        className="h-6 w-9 rounded-md border border-line bg-white p-0.5"
         value={hexOf(value)}
         disabled={disabled}
         onFocus={() => (gesture.current = String(Date.now()))}
@@ -45,6 +48,14 @@ export function ColourField({ label, value, disabled, onChange, after }: ColourF
           onChange([part(0), part(1), part(2), alpha], gesture.current);
         }}
       />
+      <IconButton
+        label={`Take ${label} from the view`}
+        className="!size-6"
+        disabled={disabled}
+        onClick={() => useStage.setState({ pick: (rgb) => onChange([...rgb, alpha], `pick ${Date.now()}`) })}
+      >
+        <Pipette size={13} />
+      </IconButton>
       {after}
     </label>
   );

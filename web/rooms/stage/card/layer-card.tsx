@@ -6,6 +6,7 @@ import { propertyAt, propertyName } from '../../../../core/document/properties.t
 import { newId, useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
+import { FinishSection } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { EasingChoice } from './easing-choice.tsx';
 import { LookSection } from './look.tsx';
@@ -40,6 +41,7 @@ export function LayerCard(part: LayerPart) {
       {kind === 'text' && <TextSection key={layer.id} {...part} />}
       <PlaceSection {...part} />
       {kind !== 'carrier' && <LookSection {...part} />}
+      {kind !== 'carrier' && <FinishSection {...part} />}
       <MotionSection {...part} />
       <TiesSection {...part} />
       <SwaySection {...part} />
@@ -53,7 +55,9 @@ export function LayerCard(part: LayerPart) {
           on={layer.solo}
           onChange={(solo) => dispatch(setLayer('Solo', shot.id, layer.id, { solo }))}
         />
-        {kind !== 'carrier' && kind !== 'colour' && <AlignButtons shot={shot} ids={[layer.id]} frame={part.frame} />}
+        {kind !== 'carrier' && kind !== 'colour' && kind !== 'grade' && (
+          <AlignButtons shot={shot} ids={[layer.id]} frame={part.frame} />
+        )}
         <Button icon={<CopyPlus size={14} />} title="Duplicate (Ctrl D)" onClick={duplicate}>
           Duplicate
         </Button>

@@ -36,7 +36,7 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
   const { locked } = layer;
   const noMark = <span className="size-6" />;
   const far = { min: -20 * fit, max: 20 * fit, disabled: locked, digits: 1, unit: 'px' };
-  const flat = layer.source.kind === 'colour';
+  const flat = layer.source.kind === 'colour' || layer.source.kind === 'grade';
   const hasPivot = !flat && layer.source.kind !== 'carrier';
   return (
     <Section name="Place">

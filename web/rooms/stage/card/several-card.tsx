@@ -27,6 +27,7 @@ import type { Shot } from '../../../../core/document/shot.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
+import { PasteFinishes } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { Section } from './section.tsx';
 
@@ -56,7 +57,7 @@ export function AlignButtons({ shot, ids, frame }: { shot: Shot; ids: string[]; 
 /** What can be done to several layers at once. */
 export function SeveralCard({ shot, layers, frame }: { shot: Shot; layers: Layer[]; frame: number }) {
   const { dispatch } = useProject();
-  const { select, selectLayer } = useStage();
+  const { select, selectLayer, copiedFinishes } = useStage();
   const [stagger, setStagger] = useState(2);
   const [seed, setSeed] = useState(1);
   const ids = layers.filter((layer) => !layer.locked).map((layer) => layer.id);
@@ -85,6 +86,7 @@ export function SeveralCard({ shot, layers, frame }: { shot: Shot; layers: Layer
           <IconButton label="Even gaps down" onClick={() => dispatch(distributeLayers(shot.id, ids, 'down', frame))}>
             <AlignVerticalDistributeCenter size={15} />
           </IconButton>
+          <PasteFinishes shot={shot.id} layers={ids} copied={copiedFinishes} />
           <Button className="ml-auto" onClick={() => dispatch(flipLayers(shot.id, ids, 'sideways'))}>
             Flip
           </Button>

@@ -48,7 +48,7 @@ export function ViewBar({ document, shot }: { document: Document; shot: Shot }) 
         <SeparatorHorizontal size={15} />
       </IconButton>
       <IconButton
-        label="Leave out blurs and sways while working"
+        label="Leave out heavy effects while working"
         pressed={light}
         onClick={() => useStage.setState({ light: !light })}
       >
