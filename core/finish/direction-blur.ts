@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { averagedAlong, stepsFor } from './streak.ts';
+import { averagedAlong } from './streak.ts';
 
 export const directionBlur = defineFinish({
   id: 'direction-blur',
@@ -12,7 +12,7 @@ export const directionBlur = defineFinish({
   apply(pixels, { length, angle }, { scale }) {
     const way = length * scale;
     const [dx, dy] = [way * Math.cos((angle * Math.PI) / 180), way * Math.sin((angle * Math.PI) / 180)];
-    averagedAlong(pixels, stepsFor(way), (x, y, t, out) => {
+    averagedAlong(pixels, way, (x, y, t, out) => {
       out[0] = x + dx * t;
       out[1] = y + dy * t;
     });

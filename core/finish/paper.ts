@@ -1,4 +1,5 @@
-import { makePlane } from '../pixels/raster.ts';
+import type { Point } from '../motion/property.ts';
+import { makePlane, type Plane } from '../pixels/raster.ts';
 import { defineFinish, set } from './finish.ts';
 import { hash } from './pixels.ts';
 
@@ -15,24 +16,10 @@ export const paper = defineFinish({
   },
   apply({ data, width, height }, { strength, size, seed }, { scale, box }) {
     const relief = makePlane(width, height);
-    const value = (x: number, y: number, octave: number): number => {
-      const [u, v] = [Math.floor(x), Math.floor(y)];
-      const [fx, fy] = [x - u, y - v];
-      const [sx, sy] = [fx * fx * (3 - 2 * fx), fy * fy * (3 - 2 * fy)];
-      const corner = (a: number, b: number): number => hash(u + a, v + b, seed * 8 + octave);
-      const top = corner(0, 0) + (corner(1, 0) - corner(0, 0)) * sx;
-      const bottom = corner(0, 1) + (corner(1, 1) - corner(0, 1)) * sx;
-      return top + (bottom - top) * sy;
-    };
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
-        let sum = 0;
-        for (let octave = 0; octave < 3; octave++) {
-          const cell = (size * scale) / 2 ** octave;
-          if (cell >= 1.2) sum += value((x - box.x) / cell, (y - box.y) / cell, octave) / 2 ** octave;
-        }
-        relief.data[y * width + x] = sum;
-      }
+    for (let octave = 0; octave < 3; octave++) {
+      const cell = (size * scale) / 2 ** octave;
+      if (cell >= 1.2) addNoise(relief, cell, [box.x, box.y], 2 ** -octave, seed * 8 + octave);
+    }
     const reach = Math.max(1, Math.round(scale));
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
@@ -44,3 +31,28 @@ export const paper = defineFinish({
       }
   },
 });
+
+/** Adds noise between the corners of a lattice of cells; its corners are counted from `origin`, so it moves with the box. */
+function addNoise(plane: Plane, cell: number, [ox, oy]: Point, strength: number, seed: number): void {
+  const { data, width, height } = plane;
+  const [left, top] = [Math.floor(-ox / cell), Math.floor(-oy / cell)];
+  const columns = Math.floor((width - ox) / cell) - left + 2;
+  const rows = Math.floor((height - oy) / cell) - top + 2;
+  const corners = Float32Array.from({ length: columns * rows }, (_, k) =>
+    hash(left + (k % columns), top + Math.floor(k / columns), seed),
+  );
+  const smooth = (t: number): number => t * t * (3 - 2 * t);
+  for (let y = 0; y < height; y++) {
+    const v = (y - oy) / cell - top;
+    const row = Math.floor(v) * columns;
+    const sy = smooth(v - Math.floor(v));
+    for (let x = 0; x < width; x++) {
+      const u = (x - ox) / cell - left;
+      const at = row + Math.floor(u);
+      const sx = smooth(u - Math.floor(u));
+      const upper = corners[at]! + (corners[at + 1]! - corners[at]!) * sx;
+      const lower = corners[at + columns]! + (corners[at + columns + 1]! - corners[at + columns]!) * sx;
+      data[y * width + x] = data[y * width + x]! + (upper + (lower - upper) * sy) * strength;
+    }
+  }
+}

@@ -34,6 +34,38 @@ export function alphaPlane({ data, width, height }: FinishPixels): Plane {
   return out;
 }
 
+/** Means of 2 x 2; at an odd end the last ones again. */
+function halvedPlane({ data, width, height }: Plane): Plane {
+  const out = makePlane((width + 1) >> 1, (height + 1) >> 1);
+  for (let y = 0; y < out.height; y++) {
+    const [a, b] = [2 * y * width, Math.min(height - 1, 2 * y + 1) * width];
+    for (let x = 0; x < out.width; x++) {
+      const [u, v] = [2 * x, Math.min(width - 1, 2 * x + 1)];
+      out.data[y * out.width + x] = (data[a + u]! + data[a + v]! + data[b + u]! + data[b + v]!) / 4;
+    }
+  }
+  return out;
+}
+
+/** Twice as large, between the middles of its pixels (bilinear). */
+function enlarged({ data, width, height }: Plane, to: Plane): Plane {
+  const out = makePlane(to.width, to.height);
+  for (let y = 0; y < out.height; y++) {
+    const v = Math.max(0, Math.min(height - 1, y / 2 - 0.25));
+    const top = Math.floor(v);
+    const [a, b, fy] = [top * width, Math.min(height - 1, top + 1) * width, v - top];
+    for (let x = 0; x < out.width; x++) {
+      const u = Math.max(0, Math.min(width - 1, x / 2 - 0.25));
+      const left = Math.floor(u);
+      const [right, fx] = [Math.min(width - 1, left + 1), u - left];
+      const upper = data[a + left]! + (data[a + right]! - data[a + left]!) * fx;
+      const lower = data[b + left]! + (data[b + right]! - data[b + left]!) * fx;
+      out.data[y * out.width + x] = upper + (lower - upper) * fy;
+    }
+  }
+  return out;
+}
+
 /** Gaussian blur by its own weights, edges repeated. */
 function convolved({ data, width, height }: Plane, sigma: number): Plane {
   const reach = Math.ceil(3 * sigma);
@@ -66,6 +98,9 @@ export function gaussian(plane: Plane, sigma: number): Plane {
   if (sigma < 0.3) return plane;
   // Boxes of few pixels leave a grid that sharpening finishes bring out.
   if (sigma < 2.6) return convolved(plane, sigma);
+  // So soft a blur holds nothing that half the size would not: the variance of halving and enlarging is taken off it.
+  if (sigma > 7 && Math.min(plane.width, plane.height) > 8 * sigma)
+    return enlarged(gaussian(halvedPlane(plane), Math.sqrt(sigma * sigma - 0.5) / 2), plane);
   const ideal = Math.sqrt(4 * sigma * sigma + 1);
   let lower = Math.floor(ideal);
   if (lower % 2 === 0) lower--;
@@ -164,20 +199,4 @@ export function hash(a: number, b: number, c: number): number {
   h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
   h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
   return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
-}
-
-/** A colour of the picture between its pixels (bilinear, premultiplied), clear outside; written into `out`. */
-export function sample({ data, width, height }: FinishPixels, x: number, y: number, out: Float32Array): void {
-  out.fill(0);
-  const [x0, y0] = [Math.floor(x), Math.floor(y)];
-  for (let n = 0; n < 4; n++) {
-    const [u, v] = [x0 + (n & 1), y0 + (n >> 1)];
-    if (u < 0 || v < 0 || u >= width || v >= height) continue;
-    const weight = (1 - Math.abs(x - u)) * (1 - Math.abs(y - v));
-    const i = (v * width + u) * 4;
-    const alpha = data[i + 3]! * weight;
-    for (let c = 0; c < 3; c++) out[c]! += data[i + c]! * alpha;
-    out[3]! += alpha;
-  }
-  if (out[3]! > 0) for (let c = 0; c < 3; c++) out[c]! /= out[3]!;
 }

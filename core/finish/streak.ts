@@ -1,37 +1,77 @@
-import { sample } from './pixels.ts';
+import { ditherAt } from './pixels.ts';
 import type { FinishPixels } from './finish.ts';
 
-/** Each pixel becomes the mean of the places `placeAt` names for steps -0.5..0.5. @param steps how many are looked at */
+/**
+ * The mean of a picture carried along a way, one step after the other: `turned` says where a pixel comes from after a
+ * share of the whole way, and shares must add up as the steps of a shift, a growth or a turn do. So the mean of two moved
+ * copies, of those again two, and so on is that of 2^n steps at the cost of n (after Heckbert 1986, repeated filtering).
+ * @param length of the whole way in pixels where it is longest
+ */
 export function averagedAlong(
   pixels: FinishPixels,
-  steps: number,
-  placeAt: (x: number, y: number, t: number, out: [number, number]) => void,
+  length: number,
+  turned: (x: number, y: number, share: number, out: [number, number]) => void,
 ): void {
-  const source = { ...pixels, data: pixels.data.slice() };
-  const { data, width, height } = pixels;
-  const colour = new Float32Array(4);
-  const at: [number, number] = [0, 0];
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let [r, g, b, a] = [0, 0, 0, 0];
-      for (let n = 0; n < steps; n++) {
-        placeAt(x, y, steps === 1 ? 0 : n / (steps - 1) - 0.5, at);
-        sample(source, at[0], at[1], colour);
-        r += colour[0]! * colour[3]!;
-        g += colour[1]! * colour[3]!;
-        b += colour[2]! * colour[3]!;
-        a += colour[3]!;
-      }
-      const i = (y * width + x) * 4;
-      data[i + 3] = a / steps;
-      if (a > 0) {
-        data[i] = r / a;
-        data[i + 1] = g / a;
-        data[i + 2] = b / a;
-      }
-    }
+  const passes = Math.min(7, Math.ceil(Math.log2(Math.max(1, length))));
+  const { width, height } = pixels;
+  let from: Float32Array = premultipliedOf(pixels);
+  let to: Float32Array = new Float32Array(from.length);
+  for (let pass = 1; pass <= passes; pass++) {
+    halfApart(from, to, width, height, 2 ** -(pass + 1), turned);
+    [from, to] = [to, from];
   }
+  write(pixels, from);
 }
 
-/** Steps for a way of some pixels: one every other pixel is enough for bilinear samples. */
-export const stepsFor = (length: number): number => Math.max(1, Math.min(64, Math.ceil(length / 1.5) + 1));
+/** Mean of the two copies moved by a share of the way to either side. */
+function halfApart(
+  from: Float32Array,
+  to: Float32Array,
+  width: number,
+  height: number,
+  share: number,
+  turned: (x: number, y: number, share: number, out: [number, number]) => void,
+): void {
+  const at: [number, number] = [0, 0];
+  to.fill(0);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const o = (y * width + x) * 4;
+      for (const side of [-share, share]) {
+        turned(x, y, side, at);
+        const [u, v] = [Math.floor(at[0]), Math.floor(at[1])];
+        const [fx, fy] = [at[0] - u, at[1] - v];
+        if (u < -1 || v < -1 || u >= width || v >= height) continue;
+        for (let n = 0; n < 4; n++) {
+          const [px, py] = [u + (n & 1), v + (n >> 1)];
+          if (px < 0 || py < 0 || px >= width || py >= height) continue;
+          const weight = 0.5 * (n & 1 ? fx : 1 - fx) * (n >> 1 ? fy : 1 - fy);
+          if (weight === 0) continue;
+          const i = (py * width + px) * 4;
+          to[o] = to[o]! + from[i]! * weight;
+          to[o + 1] = to[o + 1]! + from[i + 1]! * weight;
+          to[o + 2] = to[o + 2]! + from[i + 2]! * weight;
+          to[o + 3] = to[o + 3]! + from[i + 3]! * weight;
+        }
+      }
+    }
+}
+
+function premultipliedOf({ data }: FinishPixels): Float32Array {
+  const out = new Float32Array(data.length);
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = data[i + 3]! / 255;
+    for (let c = 0; c < 3; c++) out[i + c] = data[i + c]! * alpha;
+    out[i + 3] = data[i + 3]!;
+  }
+  return out;
+}
+
+function write({ data, width }: FinishPixels, from: Float32Array): void {
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const alpha = from[i + 3]! / 255;
+    const noise = ditherAt(k % width, Math.floor(k / width));
+    data[i + 3] = from[i + 3]! + (alpha > 0 && alpha < 1 ? noise : 0);
+    if (alpha > 0) for (let c = 0; c < 3; c++) data[i + c] = from[i + c]! / alpha + noise;
+  }
+}

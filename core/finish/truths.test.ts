@@ -210,7 +210,7 @@ describe('edge finishes against exact distances', () => {
 describe('blurs, matches and textures', () => {
   it('a Gaussian is that of a separable convolution', () => {
     const random = seededRandom(9);
-    for (const sigma of [1.5, 4, 9]) {
+    for (const sigma of [1.5, 4, 9, 11]) {
       const size = 96;
       const plane = { width: size, height: size, data: Float32Array.from({ length: size * size }, random) };
       const reach = Math.ceil(4 * sigma);
@@ -234,6 +234,32 @@ describe('blurs, matches and textures', () => {
       const error = truth.reduce((sum, v, i) => sum + Math.abs(v - got[i]!), 0) / truth.length;
       expect(error, `${sigma}`).to.be.lessThan(0.012);
     }
+  });
+
+  it('blurs along a way are the mean over it: a single point becomes a line, an arc, a ray of even light', () => {
+    const dot = (x: number, y: number) => {
+      const sheet = flat(121, 121, [0, 0, 0, 255]);
+      sheet.data.set([255, 255, 255, 255], (y * 121 + x) * 4);
+      return sheet;
+    };
+    const lit = (made: ReturnType<typeof dot>, at: (k: number) => [number, number]): number[] =>
+      Array.from({ length: 21 }, (_, k) => pixelAt(made, ...(at(k - 10).map(Math.round) as [number, number]))[0]!);
+    const line = finished('direction-blur', dot(60, 60), { length: 21, angle: 0 });
+    for (const v of lit(line, (k) => [60 + 0.8 * k, 60])) expect(v).to.be.within(7, 17);
+    expect(pixelAt(line, 60, 64)[0]).to.be.at.most(1);
+    expect(pixelAt(line, 76, 60)[0]).to.be.at.most(1);
+    const ray = finished('zoom-blur', dot(100, 60), { amount: 0.5 });
+    // A point grows a little softer with each step, across the ray as along it.
+    expect(pixelAt(ray, 100, 60)[0]).to.be.greaterThan(2);
+    expect(pixelAt(ray, 93, 60)[0]).to.be.greaterThan(2);
+    expect(pixelAt(ray, 60, 60)[0]).to.be.at.most(1);
+    const arc = finished('spin-blur', dot(100, 60), { turn: 30 });
+    const on = (degrees: number): [number, number] => [
+      60 + 40 * Math.cos((degrees * Math.PI) / 180),
+      60 + 40 * Math.sin((degrees * Math.PI) / 180),
+    ];
+    for (const v of lit(arc, (k) => on(1.1 * k))) expect(v).to.be.greaterThan(2);
+    expect(pixelAt(arc, ...(on(25).map(Math.round) as [number, number]))[0]).to.be.at.most(1);
   });
 
   it('settled in wholly, means and deviations are those of what lies behind', () => {

@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { averagedAlong, stepsFor } from './streak.ts';
+import { averagedAlong } from './streak.ts';
 
 export const zoomBlur = defineFinish({
   id: 'zoom-blur',
@@ -12,8 +12,10 @@ export const zoomBlur = defineFinish({
   apply(pixels, { amount, centre }, { box }) {
     const [cx, cy] = [box.x + centre[0] * box.width, box.y + centre[1] * box.height];
     const longest = Math.hypot(box.width, box.height) * 0.5 * amount;
-    averagedAlong(pixels, stepsFor(longest / 2), (x, y, t, out) => {
-      const factor = 1 + amount * t;
+    // Growths multiply: equal shares of the way are equal shares of its logarithm.
+    const whole = Math.log1p(amount / 2) - Math.log1p(-amount / 2 / (1 + amount));
+    averagedAlong(pixels, longest, (x, y, share, out) => {
+      const factor = Math.exp(whole * share);
       out[0] = cx + (x - cx) * factor;
       out[1] = cy + (y - cy) * factor;
     });
