@@ -206,6 +206,8 @@ export const layerSchema = z.object({
   relief: reliefSchema.nullable(),
   /** Changes of its look, in the order they are applied. */
   finishes: z.array(finishSchema).max(mostFinishes).default([]),
+  /** Whether it is smeared by its motion where the shot has motion blur. */
+  motionBlur: z.boolean().default(true),
   timing: timingSchema,
 });
 export type Layer = z.infer<typeof layerSchema>;
@@ -232,6 +234,7 @@ export const plainLayer = {
   sways: [],
   relief: null,
   finishes: [],
+  motionBlur: true,
   timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
 } satisfies Partial<Layer>;
 

@@ -86,6 +86,11 @@ export const shotSchema = z.object({
   markers: z.array(z.object({ frame: z.number().int().min(0), name })),
   /** Lines that dragged layers catch, in frame pixels from its left and top. */
   guides: z.object({ x: z.array(z.number()).max(100), y: z.array(z.number()).max(100) }),
+  /** How long the shutter is open, in degrees of a frame's time, and in how many moments that is looked at; null for none. */
+  motionBlur: z
+    .object({ angle: z.number().min(1).max(720), samples: z.number().int().min(2).max(32) })
+    .nullable()
+    .default(null),
   /** Frames that are played and exported when not the whole shot is. */
   workArea: z.object({ first: z.number().int().min(0), end: z.number().int().min(1) }).nullable(),
   transition: transitionSchema,
@@ -111,6 +116,7 @@ export const plainShot = {
   poses: [],
   markers: [],
   guides: { x: [], y: [] },
+  motionBlur: null,
   workArea: null,
   transition: plainTransition,
 } satisfies Partial<Shot>;

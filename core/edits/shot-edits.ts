@@ -62,6 +62,10 @@ export const setMarkers = defineEdit('Change markers', (draft, id: string, marke
   shotIn(draft, id).markers = [...markers].sort((a, b) => a.frame - b.frame);
 });
 
+export const setMotionBlur = defineEdit('Change motion blur', (draft, id: string, blur: Shot['motionBlur']) => {
+  find(draft.shots, 'shot', id).motionBlur = blur;
+});
+
 export const setWorkArea = defineEdit('Change work area', (draft, id: string, area: Shot['workArea']) => {
   const shot = shotIn(draft, id);
   if (!area) shot.workArea = null;

@@ -132,6 +132,29 @@ export function writeBack({ data, width }: FinishPixels, planes: readonly [Plane
   }
 }
 
+/** Adds straight pixels, premultiplied and times a weight, to a sum of four numbers a pixel (0..255). */
+export function addPremultiplied(sum: Float32Array, data: Uint8ClampedArray, weight: number): void {
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = data[i + 3]! * weight;
+    if (alpha === 0) continue;
+    const share = alpha / 255;
+    sum[i] = sum[i]! + data[i]! * share;
+    sum[i + 1] = sum[i + 1]! + data[i + 1]! * share;
+    sum[i + 2] = sum[i + 2]! + data[i + 2]! * share;
+    sum[i + 3] = sum[i + 3]! + alpha;
+  }
+}
+
+/** Writes such a sum as straight pixels, dithered. */
+export function writePremultiplied(data: Uint8ClampedArray, sum: Float32Array, width: number): void {
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const alpha = sum[i + 3]! / 255;
+    const noise = ditherAt(k % width, Math.floor(k / width));
+    data[i + 3] = sum[i + 3]! + (alpha > 0 && alpha < 1 ? noise : 0);
+    if (alpha > 0) for (let c = 0; c < 3; c++) data[i + c] = sum[i + c]! / alpha + noise;
+  }
+}
+
 /** Ordered dither of -0.5..0.5 that has no visible pattern: interleaved gradient noise (Jimenez 2014). */
 export function ditherAt(x: number, y: number): number {
   const v = 52.9829189 * ((0.06711056 * x + 0.00583715 * y) % 1);

@@ -1,4 +1,4 @@
-import { ditherAt } from './pixels.ts';
+import { addPremultiplied, writePremultiplied } from './pixels.ts';
 import type { FinishPixels } from './finish.ts';
 
 /**
@@ -14,13 +14,14 @@ export function averagedAlong(
 ): void {
   const passes = Math.min(7, Math.ceil(Math.log2(Math.max(1, length))));
   const { width, height } = pixels;
-  let from: Float32Array = premultipliedOf(pixels);
+  let from: Float32Array = new Float32Array(pixels.data.length);
+  addPremultiplied(from, pixels.data, 1);
   let to: Float32Array = new Float32Array(from.length);
   for (let pass = 1; pass <= passes; pass++) {
     halfApart(from, to, width, height, 2 ** -(pass + 1), turned);
     [from, to] = [to, from];
   }
-  write(pixels, from);
+  writePremultiplied(pixels.data, from, width);
 }
 
 /** Mean of the two copies moved by a share of the way to either side. */
@@ -55,23 +56,4 @@ function halfApart(
         }
       }
     }
-}
-
-function premultipliedOf({ data }: FinishPixels): Float32Array {
-  const out = new Float32Array(data.length);
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3]! / 255;
-    for (let c = 0; c < 3; c++) out[i + c] = data[i + c]! * alpha;
-    out[i + 3] = data[i + 3]!;
-  }
-  return out;
-}
-
-function write({ data, width }: FinishPixels, from: Float32Array): void {
-  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
-    const alpha = from[i + 3]! / 255;
-    const noise = ditherAt(k % width, Math.floor(k / width));
-    data[i + 3] = from[i + 3]! + (alpha > 0 && alpha < 1 ? noise : 0);
-    if (alpha > 0) for (let c = 0; c < 3; c++) data[i + c] = from[i + c]! / alpha + noise;
-  }
 }

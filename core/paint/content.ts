@@ -1,7 +1,7 @@
 import type { Colour, Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
-import type { Gradient } from '../document/layer.ts';
 import { compose, invert, type Matrix } from '../scene/matrix.ts';
 import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
+import { paintGradient } from './gradient.ts';
 import { keepMasked } from './masks.ts';
 import { trace } from './trace.ts';
 import type { PaintView } from './view.ts';
@@ -20,7 +20,7 @@ export function paintContent<Image>(
   const { scale, x, y } = view;
   if (finishesAtSource(draw)) return paintFinished(surface, draw, studio, view);
   // These have no pixels of their own.
-  if (content.kind === 'together' || content.kind === 'grade') return;
+  if (content.kind === 'together' || content.kind === 'grade' || content.kind === 'mean') return;
   if (content.kind === 'image') {
     paintImage(surface, draw, content, studio, view);
     return;
@@ -32,7 +32,7 @@ export function paintContent<Image>(
     return;
   }
   setMatrix(surface, draw.matrix, view);
-  if (content.kind === 'shape') paintShape(surface, content);
+  if (content.kind === 'shape') paintShape(surface, draw, content, studio, view);
   if (content.kind === 'text') paintText(surface, content, studio, view);
 }
 
@@ -49,18 +49,18 @@ function paintFinished<Image>(surface: Surface2D<Image>, draw: Draw, studio: Stu
     const matrix = compose(invert(draw.matrix), masks.matrix);
     keepMasked(paper, { shapes: masks.shapes, matrix }, studio, inner);
   });
-  const { paper, margin, raster } = made;
+  const { paper, raster, x, y } = made;
   const { width, height } = paper;
   const corners = content.kind === 'image' ? content.corners : null;
   if (corners) {
     const { data } = paper.context.getImageData(0, 0, width, height);
-    const pixels: PlacedPixels = { data: data as PlacedPixels['data'], width, height, x: -margin, y: -margin };
+    const pixels: PlacedPixels = { data: data as PlacedPixels['data'], width, height, x: x * raster, y: y * raster };
     const seen = projected(pixels, { ...draw, corners, shrink: raster }, view);
     surface.setTransform(1, 0, 0, 1, 0, 0);
     if (seen) paintPixels(surface, seen, studio, 1);
   } else {
     setMatrix(surface, draw.matrix, view);
-    surface.drawImage(paper.image, -margin / raster, -margin / raster, width / raster, height / raster);
+    surface.drawImage(paper.image, x, y, width / raster, height / raster);
   }
   made.done();
 }
@@ -80,14 +80,23 @@ function setMatrix<Image>(surface: Surface2D<Image>, [a, b, c, d, e, f]: Matrix,
 export const cssColour = ([r, g, b, alpha = 1]: Colour): string =>
   `rgba(${Math.round(r ?? 0)}, ${Math.round(g ?? 0)}, ${Math.round(b ?? 0)}, ${alpha})`;
 
-function paintShape<Image>(surface: Surface2D<Image>, content: Extract<Content, { kind: 'shape' }>): void {
+function paintShape<Image>(
+  surface: Surface2D<Image>,
+  draw: Draw,
+  content: Extract<Content, { kind: 'shape' }>,
+  studio: Studio<Image>,
+  view: PaintView,
+): void {
+  const { fill, gradient, path, stroke } = content;
+  if (fill && gradient) paintGradient(surface, draw, { gradient, box: content.box, path }, studio, view);
+  setMatrix(surface, draw.matrix, view);
   surface.beginPath();
-  trace(surface, content.path);
-  if (content.fill) {
-    surface.fillStyle = content.gradient ? gradientOf(surface, content.gradient, content.box) : cssColour(content.fill);
+  trace(surface, path);
+  if (fill && !gradient) {
+    surface.fillStyle = cssColour(fill);
     surface.fill();
   }
-  strokeWith(surface, content.stroke);
+  strokeWith(surface, stroke);
 }
 
 function strokeWith<Image>(surface: Surface2D<Image>, stroke: { width: number; colour: Colour } | null): void {
@@ -97,23 +106,6 @@ function strokeWith<Image>(surface: Surface2D<Image>, stroke: { width: number; c
   surface.lineWidth = stroke.width;
   surface.strokeStyle = cssColour(stroke.colour);
   surface.stroke();
-}
-
-/** A linear gradient reaches from one side of the box to the other in its direction, as CSS linear-gradient() does. */
-function gradientOf<Image>(
-  surface: Surface2D<Image>,
-  { kind, angle, stops }: Gradient,
-  { x, y, width, height }: { x: number; y: number; width: number; height: number },
-): unknown {
-  const [cx, cy] = [x + width / 2, y + height / 2];
-  const [dx, dy] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
-  const half = (Math.abs(width * dx) + Math.abs(height * dy)) / 2;
-  const made =
-    kind === 'linear'
-      ? surface.createLinearGradient(cx - dx * half, cy - dy * half, cx + dx * half, cy + dy * half)
-      : surface.createRadialGradient(cx, cy, 0, cx, cy, Math.hypot(width, height) / 2);
-  for (const { at, colour } of stops) made.addColorStop(at, cssColour(colour));
-  return made;
 }
 
 function paintText<Image>(

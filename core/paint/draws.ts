@@ -1,8 +1,9 @@
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import { paintContent } from './content.ts';
+import { addPremultiplied, writePremultiplied } from '../finish/pixels.ts';
 import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
 import { keepMasked } from './masks.ts';
-import type { Scratch, Studio, Surface2D } from './surface.ts';
+import { resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
 import { operationOf, type PaintView } from './view.ts';
 import { keepInWindow } from './window.ts';
 
@@ -30,7 +31,7 @@ export function paintDraws<Image>(
 /** Whether a draw needs a picture of its own before it is laid over the others. */
 function isPaintedApart(draw: Draw): boolean {
   const { kind } = draw.content;
-  if (draw.blur > 0 || draw.window || kind === 'together' || kind === 'grade') return true;
+  if (draw.blur > 0 || draw.window || kind === 'together' || kind === 'grade' || kind === 'mean') return true;
   // Finished in its own pixels, a draw is masked there as well.
   return !finishesAtSource(draw) && (draw.masks !== null || draw.finishes !== null);
 }
@@ -58,6 +59,7 @@ function paintApart<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio
   const atSource = finishesAtSource(draw);
   if (draw.content.kind === 'together') paintDraws(paper.context, draw.content.draws, studio, inner);
   else if (draw.content.kind === 'grade') copyOnto(paper, surface, view);
+  else if (draw.content.kind === 'mean') paintMean(paper, draw.content.moments, studio, inner);
   else paintContent(paper.context, draw, studio, inner);
   if (draw.masks && !atSource) keepMasked(paper, draw.masks, studio, inner);
   if (draw.finishes && !atSource) finishWhereSeen(paper, draw, draw.finishes, surface, studio, { view, inner });
@@ -78,6 +80,38 @@ function paintApart<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio
   surface.imageSmoothingQuality = 'low';
   if (blurred !== paper) studio.release(blurred);
   studio.release(paper);
+}
+
+/** The mean of several moments, summed in full precision and dithered, over the part of the paper they are seen on. */
+function paintMean<Image>(
+  paper: Scratch<Image>,
+  moments: readonly Draw[],
+  studio: Studio<Image>,
+  view: PaintView,
+): void {
+  const regions = moments.map((draw) => {
+    const [a, b, c, d] = draw.matrix;
+    const size = draw.finishes ? (view.scale * Math.sqrt(Math.abs(a * d - b * c))) / draw.finishes.size : 0;
+    const beyond = (draw.finishes ? reachOf(draw.finishes, size) : 0) + Math.ceil(3 * draw.blur * view.scale) + 2;
+    return seenRegion(draw, view, beyond).region;
+  });
+  const x = Math.min(...regions.map((r) => r.x));
+  const y = Math.min(...regions.map((r) => r.y));
+  const width = Math.max(...regions.map((r) => r.x + r.width)) - x;
+  const height = Math.max(...regions.map((r) => r.y + r.height)) - y;
+  if (width < 1 || height < 1) return;
+  const sum = new Float32Array(width * height * 4);
+  const one = studio.scratch(paper.width, paper.height);
+  for (const draw of moments) {
+    resetContext(one.context);
+    one.context.clearRect(0, 0, one.width, one.height);
+    paintDraws(one.context, [draw], studio, view);
+    addPremultiplied(sum, one.context.getImageData(x, y, width, height).data, 1 / moments.length);
+  }
+  studio.release(one);
+  const image = paper.context.createImageData(width, height);
+  writePremultiplied(image.data, sum, width);
+  paper.context.putImageData(image as never, x, y);
 }
 
 /** Takes over what a surface shows. */

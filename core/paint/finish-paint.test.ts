@@ -2,9 +2,12 @@ import { createCanvas } from '@napi-rs/canvas';
 import { expect } from 'chai';
 import { addLayer, groupLayers } from '../edits/arrange-edits.ts';
 import { addFinish, setFinish } from '../edits/finish-edits.ts';
+import { easeKeys } from '../edits/key-edits.ts';
 import { addKey, setLayer, setProperty } from '../edits/layer-edits.ts';
+import { setMotionBlur } from '../edits/shot-edits.ts';
 import { apply, card, drawOf, empty, height, layerOf, seenAt, shotOf, width } from '../edits/test-cards.ts';
 import { finishPath, propertyAt, propertyName, propertyPaths } from '../document/properties.ts';
+import { numbersOfPath } from '../document/points.ts';
 import { plainShape } from '../path/shapes.ts';
 import { rectangle } from '../path/forms.ts';
 import { finishKinds } from '../finish/finishes.ts';
@@ -207,6 +210,82 @@ describe('finishes on layers', () => {
     expect(counted(moving)).to.equal(1);
     // Grain moves by itself and is made for every frame.
     expect(counted(apply(moving, addFinish('shot', 'a', 'grain', 'g')))).to.equal(8);
+  });
+
+  it('motion blur is the mean over the open shutter; what rests, or leaves it out, is as it was', () => {
+    const moving = apply(
+      empty(),
+      card('a'),
+      card('b', 3, [0, 100]),
+      addKey('shot', 'a', 'position', 0, [0, 0]),
+      addKey('shot', 'a', 'position', 10, [160, 0]),
+      easeKeys('shot', [{ layer: 'a', property: 'position', frame: 0 }], 'linear'),
+      setMotionBlur('shot', { angle: 360, samples: 16 }),
+    );
+    expect(drawOf(moving, 'a', 2).content.kind).to.equal('mean');
+    expect(drawOf(moving, 'b', 2).content.kind).to.equal('shape');
+    // At frame 2 the card of 40 x 20 goes from 32 to 48 and is open for that: its left edge from 12 to 28.
+    const { at } = paint(moving, 2);
+    near(at(32, 0), [200, 40, 40], 2);
+    const coverage = (x: number): number => (255 - at(x, 0)[1]!) / 215;
+    for (const [x, wanted] of [
+      [8, 0],
+      [16, 4 / 16],
+      [20, 8 / 16],
+      [24, 12 / 16],
+      [60, 8 / 16],
+    ] as const)
+      expect(coverage(x), `${x}`).closeTo(wanted, 0.08);
+    const without = apply(moving, setLayer('Leave out', 'shot', 'a', { motionBlur: false }));
+    expect(drawOf(without, 'a', 2).content.kind).to.equal('shape');
+    // Its place, its cover and what lightens the view are those of the frame itself.
+    const [smeared, plain] = [drawOf(moving, 'a', 2), drawOf(without, 'a', 2)];
+    expect([smeared.matrix, smeared.width, smeared.opaque]).to.deep.equal([plain.matrix, plain.width, plain.opaque]);
+    expect(lightened(evaluateFrame(moving, shotOf(moving), 2)).draws).to.deep.equal(
+      evaluateFrame(without, shotOf(without), 2).draws,
+    );
+  });
+
+  it('a shape whose points were moved beyond its corner is finished whole', () => {
+    const moved = apply(
+      empty(),
+      card('a'),
+      setProperty('shot', 'a', 'points', 0, numbersOfPath(rectangle({ x: -60, y: -30, width: 40, height: 20 }))),
+      addFinish('shot', 'a', 'invert', 'i'),
+    );
+    // The pivot at (20, 10) is in the middle of the frame.
+    near(paint(moved).at(-60, -30), [55, 215, 215]);
+    near(paint(moved).at(-78, -38), [55, 215, 215]);
+  });
+
+  it('a gradient is the ramp it says to less than a step, with no band much wider than the ramp asks for', () => {
+    const gradient = {
+      kind: 'linear' as const,
+      angle: 0,
+      stops: [
+        { at: 0, colour: [20, 30, 40, 1] as [number, number, number, number] },
+        { at: 1, colour: [50, 50, 50, 1] as [number, number, number, number] },
+      ],
+    };
+    const wide = apply(
+      empty(),
+      card('a'),
+      setProperty('shot', 'a', 'scale', 0, 10),
+      setLayer('Gradient', 'shot', 'a', {
+        source: { kind: 'shape', closed: true, filled: true, gradient, stroke: null },
+      }),
+    );
+    const { at } = paint(wide);
+    let [longest, run, sum] = [0, 1, 0];
+    for (let x = -190; x < 190; x++) {
+      const wanted = 20 + (30 * (x + 0.5 + 200)) / 400;
+      expect(Math.abs(at(x, 0)[0]! - wanted), `${x}`).to.be.at.most(1.01);
+      sum += at(x, 0)[0]! - wanted;
+      run = at(x, 0)[0] === at(x - 1, 0)[0] ? run + 1 : 1;
+      longest = Math.max(longest, run);
+    }
+    expect(Math.abs(sum / 380)).to.be.lessThan(0.1);
+    expect(longest).to.be.lessThan(13);
   });
 
   it('heavy ones are left out with the other heavy effects, light ones stay', () => {

@@ -59,13 +59,21 @@ export function finishPaper<Image>(
   paper.context.putImageData(image as never, x, y);
 }
 
+/** Where a draw's content lies in its own pixels: shapes may reach beyond their corner, letters beyond their box. */
+export function extentOf({ content, width, height }: Draw): Region {
+  if (content.kind === 'shape') return content.box;
+  const more = content.kind === 'text' ? 0.3 * content.text.size + (content.text.stroke?.width ?? 0) : 0;
+  return { x: -more, y: -more, width: width + 2 * more, height: height + 2 * more };
+}
+
 /** The part of a surface on which a draw and what its finishes add to it are seen. */
 export function seenRegion(draw: Draw, view: PaintView, reach: number): { region: Region; box: Region } {
   const [a, b, c, d, e, f] = draw.matrix;
+  const extent = extentOf(draw);
   const xs: number[] = [];
   const ys: number[] = [];
-  for (const u of [0, draw.width])
-    for (const v of [0, draw.height]) {
+  for (const u of [extent.x, extent.x + extent.width])
+    for (const v of [extent.y, extent.y + extent.height]) {
       xs.push((a * u + c * v + e) * view.scale + view.x);
       ys.push((b * u + d * v + f) * view.scale + view.y);
     }
@@ -101,9 +109,10 @@ const standsStill = ({ content }: Draw, { list }: DrawFinishes): boolean =>
 /** A picture of a draw's content with its finishes, in its own pixels. */
 export interface Finished<Image> {
   paper: Scratch<Image>;
-  /** Room around the box, in pixels of the paper, and how many of those a pixel of the content has. */
-  margin: number;
+  /** Pixels of the paper a pixel of the content has, and where its corner lies in those of the content. */
   raster: number;
+  x: number;
+  y: number;
   /** To be called when it has been drawn. */
   done(): void;
 }
@@ -123,19 +132,28 @@ export function finishedContent<Image>(
   // A frame pixel at rest is 1 / size pixels of the content.
   const scale = raster / finishes.size;
   const margin = reachOf(finishes, scale) + 1;
+  const { x, y, width, height } = extentOf(draw);
   const make = (): Scratch<Image> => {
-    const paper = studio.scratch(draw.width * raster + 2 * margin, draw.height * raster + 2 * margin);
+    const paper = studio.scratch(width * raster + 2 * margin, height * raster + 2 * margin);
     const surface = { width: paper.width, height: paper.height };
-    paintOn(paper, { scale: raster, x: margin, y: margin, frame: draw, surface, missing: [] });
-    const box = { x: margin, y: margin, width: draw.width * raster, height: draw.height * raster };
+    paintOn(paper, {
+      scale: raster,
+      x: margin - x * raster,
+      y: margin - y * raster,
+      frame: draw,
+      surface,
+      missing: [],
+    });
+    const box = { x: margin, y: margin, width: width * raster, height: height * raster };
     finishPaper(paper, finishes, { region: { x: 0, y: 0, ...surface }, box, scale }, null);
     return paper;
   };
+  const place = { raster, x: x - margin / raster, y: y - margin / raster };
   if (!standsStill(draw, finishes)) {
     const paper = make();
-    return { paper, margin, raster, done: () => studio.release(paper) };
+    return { paper, ...place, done: () => studio.release(paper) };
   }
-  return { paper: studio.kept(nameOf(draw, finishes, raster), make), margin, raster, done: () => undefined };
+  return { paper: studio.kept(nameOf(draw, finishes, raster), make), ...place, done: () => undefined };
 }
 
 /** Everything the finished picture depends on, in words. */

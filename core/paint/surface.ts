@@ -29,7 +29,6 @@ export interface Surface2D<Image> {
   fill(): void;
   stroke(): void;
   createLinearGradient(x0: number, y0: number, x1: number, y1: number): Gradient2D;
-  createRadialGradient(x0: number, y0: number, r0: number, x1: number, y1: number, r1: number): Gradient2D;
   getImageData(x: number, y: number, width: number, height: number): { data: Uint8ClampedArray };
   createImageData(width: number, height: number): { data: Uint8ClampedArray };
   putImageData(data: never, x: number, y: number): void;

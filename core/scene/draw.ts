@@ -52,6 +52,8 @@ export type Content =
   | { kind: 'flat'; colour: Colour }
   /** Nothing of its own: what is behind it is taken and finished. */
   | { kind: 'grade' }
+  /** One layer at several moments; what is seen is the mean of them. */
+  | { kind: 'mean'; moments: Draw[] }
   /** Several draws painted as one picture of their own. */
   | { kind: 'together'; draws: Draw[] };
 
@@ -115,6 +117,7 @@ export function* everyDraw(draws: readonly Draw[]): Generator<Draw> {
   for (const draw of draws) {
     yield draw;
     if (draw.content.kind === 'together') yield* everyDraw(draw.content.draws);
+    if (draw.content.kind === 'mean') yield* everyDraw(draw.content.moments);
     if (draw.window) yield* everyDraw(draw.window.matte);
   }
 }
@@ -129,18 +132,17 @@ function withoutHeavy(finishes: DrawFinishes | null): DrawFinishes | null {
   return finishes && list.length > 0 ? { ...finishes, list } : null;
 }
 
-/** The same frame without what is dear to paint: blurs, sways and heavy finishes. Nothing changes its place. */
+/**
+ * The same frame without what is dear to paint: blurs, also of motion, sways and heavy finishes. Nothing changes its place.
+ */
 export function lightened(frame: EvaluatedFrame): EvaluatedFrame {
-  const lighter = (draw: Draw): Draw => ({
-    ...draw,
-    blur: 0,
-    finishes: withoutHeavy(draw.finishes),
-    content:
-      draw.content.kind === 'image'
-        ? { ...draw.content, sways: [] }
-        : draw.content.kind === 'together'
-          ? { ...draw.content, draws: draw.content.draws.map(lighter) }
-          : draw.content,
-  });
+  const lighterContent = (content: Content): Content => {
+    if (content.kind === 'image') return { ...content, sways: [] };
+    return content.kind === 'together' ? { ...content, draws: content.draws.map(lighter) } : content;
+  };
+  const lighter = (draw: Draw): Draw => {
+    if (draw.content.kind === 'mean') return { ...lighter(draw.content.moments[0]!), blend: draw.blend };
+    return { ...draw, blur: 0, finishes: withoutHeavy(draw.finishes), content: lighterContent(draw.content) };
+  };
   return { ...frame, draws: frame.draws.map(lighter) };
 }

@@ -24,19 +24,20 @@ interface Moment {
   shot: Shot;
   frame: number;
   camera: Camera;
+  /** The camera at another moment. */
+  cameraThen(frame: number): Camera;
+  /** Whether this is one of several moments of a smeared layer: then nothing in it is smeared again. */
+  sampled: boolean;
 }
 
 /** What a shot looks like at a frame. Same document and frame, same draws. */
-export function evaluateFrame(
-  document: Document,
-  shot: Shot,
-  frame: number,
-  camera = cameraAt(shot, frame),
-): EvaluatedFrame {
+export function evaluateFrame(document: Document, shot: Shot, frame: number, fixed?: Camera): EvaluatedFrame {
+  const cameraThen = (at: number): Camera => fixed ?? cameraAt(shot, at);
+  const camera = cameraThen(frame);
   const { width, height } = document.frame;
   const solo = shot.layers.some((layer) => layer.solo);
   const shown = (layer: Layer): boolean => !layer.hidden && (!solo || layer.solo || inSolo(shot, layer));
-  return { width, height, draws: drawsOf({ document, shot, frame, camera }, null, shown) };
+  return { width, height, draws: drawsOf({ document, shot, frame, camera, cameraThen, sampled: false }, null, shown) };
 }
 
 /** Whether a layer is shown because a group it is in, or a layer in it, is one of those that alone are shown. */
@@ -61,11 +62,31 @@ function drawsOf(
   return farToNear(members, moment.frame).flatMap((layer) => (shown(layer) ? drawOf(moment, layer, shown, seen) : []));
 }
 
+/** The draws of one layer, smeared by its motion while the shutter is open where the shot wants that. */
+function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, seen: ReadonlySet<string>): Draw[] {
+  const now = drawNow(moment, layer, shown, seen);
+  const [draw] = now;
+  const { motionBlur } = moment.shot;
+  if (!motionBlur || !layer.motionBlur || moment.sampled || !draw || draw.layer !== layer.id) return now;
+  if (draw.content.kind === 'grade' || draw.content.kind === 'flat') return now;
+  const { angle, samples } = motionBlur;
+  const moments = Array.from({ length: samples }, (_, k) => {
+    const frame = moment.frame + (k / samples) * (angle / 360);
+    const then = { ...moment, frame, camera: moment.cameraThen(frame), sampled: true };
+    return drawNow(then, layer, shown, seen).map((one): Draw => ({ ...one, blend: 'normal' }));
+  }).flat();
+  const words = moments.map((one) => JSON.stringify(one));
+  // What rests costs nothing.
+  if (moments.length < samples || words.every((word) => word === words[0])) return now;
+  const whole = { opacity: 1, blur: 0, masks: null, window: null, finishes: null };
+  return [{ ...draw, ...whole, content: { kind: 'mean', moments } }];
+}
+
 /**
- * The draws of one layer: none while it is not there, several for a group that needs no picture of its own.
+ * The draws of one layer at one moment: none while it is not there, several for a group that needs no picture of its own.
  * @param seen layers whose window is being drawn: a layer that is part of its own window is whole in it
  */
-function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, seen: ReadonlySet<string>): Draw[] {
+function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, seen: ReadonlySet<string>): Draw[] {
   const { document, shot, frame, camera } = moment;
   const { first, end } = barOf(shot, layer);
   if (frame < first || frame >= end || layer.source.kind === 'carrier') return [];

@@ -108,7 +108,7 @@ async function loadSmall(document: Document): Promise<Map<string, HTMLImageEleme
 
 /** A frame in which clips stand still: on the Shelf nothing is decoded. */
 function stillFrame(document: Document, shot: Shot, frame: number): EvaluatedFrame {
-  const evaluated = evaluateFrame(document, shot, frame);
+  const evaluated = evaluateFrame(document, { ...shot, motionBlur: null }, frame);
   const still = (draw: Draw): Draw => {
     const { content } = draw;
     if (content.kind === 'together') return { ...draw, content: { ...content, draws: content.draws.map(still) } };

@@ -7,6 +7,7 @@ import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
+import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { ColourField } from './colour-field.tsx';
 import { KeyToggle } from './property-field.tsx';
 import type { LayerPart } from './place.tsx';
@@ -50,6 +51,14 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
         onChange={(mode) => dispatch(setBlend(shot.id, layer.id, mode))}
         after={<span className="size-6" />}
       />
+      {shot.motionBlur && (
+        <SwitchRow
+          label="Motion blur"
+          on={layer.motionBlur}
+          disabled={locked}
+          onChange={(motionBlur) => dispatch(setLayer('Change motion blur', shot.id, layer.id, { motionBlur }))}
+        />
+      )}
       {layer.colour && (
         <ColourField
           label="Colour"

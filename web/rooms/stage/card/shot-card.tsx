@@ -1,6 +1,6 @@
 import type { Document } from '../../../../core/document/document.ts';
 import { setFrameRate, setShotLength } from '../../../../core/edits/project-edits.ts';
-import { renameShot, setTransition } from '../../../../core/edits/shot-edits.ts';
+import { renameShot, setMotionBlur, setTransition } from '../../../../core/edits/shot-edits.ts';
 import { transitions, type Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { NameField } from '../../../parts/name-field.tsx';
@@ -80,6 +80,7 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
         </>
       )}
       <Section name="Poses" note={shot.poses.length > 0 ? String(shot.poses.length) : null}>
+        <MotionBlurSection shot={shot} />
         <PoseList document={document} shot={shot} />
       </Section>
       <p className="mt-3 text-[12px] text-ink-2">
@@ -88,5 +89,35 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
           : 'Select a layer on the rack or in the view to place it, or the lens to frame the move.'}
       </p>
     </>
+  );
+}
+
+/** Things are smeared by how far they move while the shutter is open. */
+function MotionBlurSection({ shot }: { shot: Shot }) {
+  const { dispatch } = useProject();
+  const { motionBlur } = shot;
+  const samples = motionBlur?.samples ?? 8;
+  return (
+    <Section name="Motion blur" note={motionBlur ? `${motionBlur.angle}°` : null}>
+      <NumberField
+        label="Shutter angle"
+        unit="°"
+        min={0}
+        max={720}
+        value={motionBlur?.angle ?? 0}
+        onChange={(angle) => dispatch(setMotionBlur(shot.id, angle >= 1 ? { angle, samples } : null))}
+      />
+      <NumberField
+        label="Samples"
+        min={2}
+        max={32}
+        value={samples}
+        disabled={!motionBlur}
+        onChange={(v) => dispatch(setMotionBlur(shot.id, { angle: motionBlur!.angle, samples: Math.round(v) }))}
+      />
+      {motionBlur && (
+        <p className="text-[12px] text-ink-2">Each layer can leave it out under Look. What rests costs nothing.</p>
+      )}
+    </Section>
   );
 }
