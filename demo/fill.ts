@@ -15,6 +15,7 @@ import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
+import { makeEveningDocument } from './evening-project.ts';
 import { makeHeronDocument } from './heron-project.ts';
 import { makeMastDocument } from './mast-project.ts';
 import { makePosterDocument } from './poster-project.ts';
@@ -35,15 +36,20 @@ export async function fillWithDemo(
     say(`Making the demo project "${name}"`);
     projects.create(await work());
   };
+  /** The demo project of a picture: as it is now, or made once more where somebody renamed it. */
+  const source = async (picture: DemoProject['picture']): Promise<Document> => {
+    const demo = demoProjects.find((d) => d.picture === picture)!;
+    return storedAs(projects, demo.name) ?? makeDemoDocument(demo, files);
+  };
   for (const demo of demoProjects) await make(demo.name, () => makeDemoDocument(demo, files));
   await make('The tin heron', () => makeHeronDocument(files));
   await make('Signals at Wendle Quay', () => makeMastDocument(files));
+  await make('Lantern in another evening', async () => {
+    const heron = storedAs(projects, 'The tin heron') ?? (await makeHeronDocument(files));
+    return makeEveningDocument(await source('lantern'), await source('breakwater'), heron);
+  });
   await make('Lantern Week poster', async () => {
-    const [lantern, breakwater] = ['lantern', 'breakwater'].map((picture) => {
-      const demo = demoProjects.find((d) => d.picture === picture)!;
-      return storedAs(projects, demo.name) ?? makeDemoDocument(demo, files);
-    });
-    return makePosterDocument((await lantern)!, (await breakwater)!);
+    return makePosterDocument(await source('lantern'), await source('breakwater'));
   });
 }
 

@@ -18,8 +18,8 @@ export function edgeDistance(pixels: FinishPixels): Plane {
   const plane = makePlane(width, height);
   for (let k = 0; k < plane.data.length; k++) {
     const alpha = data[k * 4 + 3]! / 255;
-    // A pixel on the edge says itself how far the edge is from its middle.
-    if (alpha > 0 && alpha < 1) plane.data[k] = 0.5 - alpha;
+    // A pixel on the edge says itself how far the edge is from its middle; a faint one elsewhere is no edge.
+    if (alpha > 0 && alpha < 1 && out[k]! <= 2 && within[k]! <= 2) plane.data[k] = 0.5 - alpha;
     else plane.data[k] = inside.data[k] ? 0.5 - Math.sqrt(within[k]!) : Math.sqrt(out[k]!) - 0.5;
   }
   return plane;

@@ -152,6 +152,13 @@ describe('edge finishes against exact distances', () => {
       }
   });
 
+  it('a faint speck far from the edge gets no outline of its own', () => {
+    const source = roundThing(40, 40);
+    source.data.set([90, 200, 90, 3], (10 * source.width + 10) * 4);
+    const made = finished('outline', source, { width: 8, colour: [255, 0, 0, 1] });
+    expect(pixelAt(made, 10, 10)[3]).to.be.at.most(3);
+  });
+
   it('an outline is as wide as it says, where it says, with its gap', () => {
     const source = roundThing(60, 40);
     const c = source.width / 2;

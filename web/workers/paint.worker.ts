@@ -155,6 +155,7 @@ function coverOutside(
   context.fillStyle = field;
   context.fillRect(0, 0, w, y);
   context.fillRect(0, y + height, w, h - y - height);
-  context.fillRect(0, y, x, height);
-  context.fillRect(x + width, y, w - x - width, height);
+  // Over their whole height: where bars end inside a pixel, what lies under them would show.
+  context.fillRect(0, 0, x, h);
+  context.fillRect(x + width, 0, w - x - width, h);
 }

@@ -79,13 +79,13 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
           )}
         </>
       )}
+      <MotionBlurSection shot={shot} />
       <Section name="Poses" note={shot.poses.length > 0 ? String(shot.poses.length) : null}>
-        <MotionBlurSection shot={shot} />
         <PoseList document={document} shot={shot} />
       </Section>
       <p className="mt-3 text-[12px] text-ink-2">
         {light
-          ? 'Blurs and sways are left out while you work; exports have them.'
+          ? 'Heavy effects are left out while you work; exports have them.'
           : 'Select a layer on the rack or in the view to place it, or the lens to frame the move.'}
       </p>
     </>
