@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut key rebuild paint] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut key rebuild paint finish] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { markdownOf, type Section } from './report.ts';
 import { cutSection } from './sections/cut.ts';
+import { finishSection } from './sections/finish.ts';
 import { keySection } from './sections/key.ts';
 import { paintSection } from './sections/paint.ts';
 import { rebuildSection } from './sections/rebuild.ts';
@@ -22,6 +23,7 @@ const all: Record<string, () => Promise<Section>> = {
   key: () => keySection(say),
   rebuild: () => rebuildSection(say, !values.quick),
   paint: () => paintSection(say),
+  finish: () => finishSection(say),
 };
 const wanted = positionals.length > 0 ? positionals : Object.keys(all);
 const sections: Section[] = [];

@@ -123,4 +123,49 @@ describe('the Stage', () => {
     const painted = await page.locator('[data-painted]').getAttribute('data-painted');
     expect(Number(painted)).to.be.greaterThan(10);
   });
+
+  it('Space plays wherever a press of the pointer left the focus, and repeats no button; Tab keeps it on the button', async () => {
+    const page = await open();
+    await page.locator('[data-layer]').first().click();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('s');
+    await page.keyboard.press('s');
+    const undo = page.getByRole('button', { name: /^Undo/ });
+    const next = (): Promise<string | null> => undo.getAttribute('aria-label');
+    await undo.click();
+    expect(await next()).to.equal('Undo: Solo');
+    const stop = page.getByRole('button', { name: 'Stop', exact: true });
+    await page.keyboard.press('Space');
+    await stop.waitFor();
+    await page.keyboard.press('Space');
+    await stop.waitFor({ state: 'detached' });
+    expect(await next()).to.equal('Undo: Solo');
+    const loop = page.getByRole('button', { name: 'Loop', exact: true });
+    await loop.click();
+    await page.keyboard.press('Space');
+    await stop.waitFor();
+    await page.keyboard.press('Space');
+    await stop.waitFor({ state: 'detached' });
+    expect(await loop.getAttribute('aria-pressed')).to.equal('false');
+    await loop.click();
+    // Reached by Tab, the button is what Space presses.
+    await page.keyboard.press('Tab');
+    await undo.focus();
+    await page.keyboard.press('Space');
+    expect(await next()).to.equal('Undo: Move layer');
+    await page.keyboard.press('Space');
+    await saved(page);
+  });
+
+  it('groups and ungroups by keys', async () => {
+    const page = await open();
+    const rows = page.locator('[data-layer]');
+    const count = await rows.count();
+    await rows.first().click();
+    await page.keyboard.press('Control+g');
+    await page.waitForFunction((n) => document.querySelectorAll('[data-layer]').length === n, count + 1);
+    await page.keyboard.press('Control+Shift+g');
+    await page.waitForFunction((n) => document.querySelectorAll('[data-layer]').length === n, count);
+    await saved(page);
+  });
 });

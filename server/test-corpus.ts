@@ -1,5 +1,6 @@
-import { crc32, deflateSync } from 'node:zlib';
+import { deflateSync } from 'node:zlib';
 import sharp, { type Sharp } from 'sharp';
+import { pngChunk } from './test-profiles.ts';
 
 /** A file as somebody might bring it in, and what should come of it. */
 export interface OddFile {
@@ -134,15 +135,6 @@ async function brokenFiles(): Promise<OddFile[]> {
   sum[data + 4 + sum.readUInt32BE(data - 4)]! ^= 1;
   out.push({ name: 'wrong checksum.png', bytes: sum, wanted: 'noticed' });
   out.push({ name: 'no end.png', bytes: png.subarray(0, png.length - 12), wanted: 'taken' });
-  return out;
-}
-
-function pngChunk(type: string, data: Buffer): Buffer {
-  const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
-  const out = Buffer.alloc(body.length + 8);
-  out.writeUInt32BE(data.length);
-  body.copy(out, 4);
-  out.writeUInt32BE(crc32(body), body.length + 4);
   return out;
 }
 

@@ -124,7 +124,8 @@ export function profileOf(space: RgbSpace): Buffer {
   return Buffer.concat([header, ...table, ...bodies]);
 }
 
-function chunk(type: string, data: Buffer): Buffer {
+/** A chunk of PNG: length, type, data, checksum. */
+export function pngChunk(type: string, data: Buffer): Buffer {
   const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
   const out = Buffer.alloc(body.length + 8);
   out.writeUInt32BE(data.length);
@@ -148,9 +149,9 @@ export function pngIn(space: RgbSpace, colours: readonly (readonly number[])[], 
   const profile = Buffer.concat([Buffer.from('space\0\0', 'latin1'), deflateSync(profileOf(space))]);
   return Buffer.concat([
     Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
-    chunk('IHDR', header),
-    chunk('iCCP', profile),
-    chunk('IDAT', deflateSync(Buffer.concat(Array.from({ length: 8 }, () => row)))),
-    chunk('IEND', Buffer.alloc(0)),
+    pngChunk('IHDR', header),
+    pngChunk('iCCP', profile),
+    pngChunk('IDAT', deflateSync(Buffer.concat(Array.from({ length: 8 }, () => row)))),
+    pngChunk('IEND', Buffer.alloc(0)),
   ]);
 }

@@ -43,11 +43,23 @@ export const addLayer = defineEdit('New layer', (draft, shotId: string, place: N
   });
 });
 
+/** Copies of groups take copies of what is in them along, whose ids follow from the group's. */
+function withMembers(shot: Shot, copies: readonly { of: string; id: string }[]): { of: string; id: string }[] {
+  const all = [...copies];
+  for (let k = 0; k < all.length; k++) {
+    const { of, id } = all[k]!;
+    const members = shot.layers.filter((layer) => layer.group === of && !all.some((copy) => copy.of === layer.id));
+    members.forEach((layer, n) => all.push({ of: layer.id, id: `${id.slice(0, 32)}-m${n}` }));
+  }
+  return all;
+}
+
 /** Copies of layers, right in front of them, a little aside; what was fastened among them stays so among the copies. */
 export const duplicateLayers = defineEdit(
   'Duplicate',
-  (draft, shotId: string, copies: { of: string; id: string }[]) => {
+  (draft, shotId: string, wanted: { of: string; id: string }[]) => {
     const shot = shotIn(draft, shotId);
+    const copies = withMembers(shot, wanted);
     const names = new Map(copies.map(({ of, id }) => [of, id]));
     const made = (id: string): string => names.get(id) ?? id;
     for (const { of, id } of copies) {

@@ -265,6 +265,22 @@ describe('arranging', () => {
     expect(new Set(shotOf(document).layers.map((l) => l.name)).size).to.equal(4);
   });
 
+  it('a copied group has copies of what is in it, also of groups in it, and the first one keeps its own', () => {
+    const inner = apply(empty(), card('a'), card('b'), groupLayers('shot', ['a', 'b'], { id: 'inner', name: 'Inner' }));
+    const both = apply(inner, card('c'), groupLayers('shot', ['inner', 'c'], { id: 'outer', name: 'Outer' }));
+    const document = apply(both, duplicateLayers('shot', [{ of: 'outer', id: 'copy' }]));
+    const { layers } = shotOf(document);
+    const within = (group: string): string[] => layers.filter((l) => l.group === group).map((l) => l.id);
+    expect(within('outer')).to.have.members(['inner', 'c']);
+    expect(within('inner')).to.have.members(['a', 'b']);
+    expect(within('copy')).to.have.length(2);
+    const copiedInner = layers.find((l) => l.group === 'copy' && l.source.kind === 'group')!;
+    expect(within(copiedInner.id)).to.have.length(2);
+    // Only the group itself is set aside: its members lie in it as they did.
+    const [first, second] = ['a', within(copiedInner.id)[1]!].map((id) => layerOf(document, id).position);
+    expect(second).to.deep.equal(first);
+  });
+
   it('catches the nearest line within reach, by an edge or the middle', () => {
     const lines = frameLines(300, 200);
     expect(snap({ left: 146, right: 166, top: 3, bottom: 40 }, lines, 6)).to.deep.equal({

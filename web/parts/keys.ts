@@ -13,6 +13,25 @@ export function isControl(event: KeyboardEvent): boolean {
   return !!(event.target as HTMLElement | null)?.closest('button, a, [role=slider], input');
 }
 
+/** Whether what has the focus got it by a press of the pointer, and not by Tab. */
+let focusedByPointer = false;
+if (typeof window !== 'undefined') {
+  window.addEventListener('pointerdown', () => (focusedByPointer = true), true);
+  window.addEventListener('keydown', (event) => event.key === 'Tab' && (focusedByPointer = false), true);
+}
+
+/**
+ * Takes Space away from a control that a press of the pointer left focused: there it means the room. A control that was
+ * reached by Tab keeps it.
+ * @returns whether Space is the room's
+ */
+export function takeSpace(event: KeyboardEvent): boolean {
+  const control = (event.target as HTMLElement | null)?.closest<HTMLElement>('button, a, [role=slider], input');
+  if (control && !focusedByPointer) return false;
+  control?.blur();
+  return true;
+}
+
 /** Calls `handle` for key presses anywhere in the window that are not typing. */
 export function useKeys(handle: (event: KeyboardEvent) => void): void {
   const onKey = useEffectEvent((event: KeyboardEvent) => {

@@ -7,7 +7,7 @@ import {
   type PointerEvent as ReactPointerEvent,
   type RefObject,
 } from 'react';
-import { useKeys } from './keys.ts';
+import { takeSpace, useKeys } from './keys.ts';
 
 /** How a thing of some size lies in a view: view = thing * scale + (x, y), in CSS pixels. */
 export interface ViewTransform {
@@ -84,7 +84,7 @@ export function useZoom(
   useKeys((event) => {
     if (event.key === '0' && !event.ctrlKey && !event.altKey) setChosen(null);
     else if (event.key === '1' && !event.ctrlKey && !event.altKey) actual();
-    else if (event.key === ' ' && !(event.target as HTMLElement).closest('button')) {
+    else if (event.key === ' ' && takeSpace(event)) {
       event.preventDefault();
       if (!event.repeat) {
         dragged.current = false;

@@ -1,8 +1,9 @@
+import type { Layer } from '../../../core/document/layer.ts';
 import { Clapperboard } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
-import { duplicateLayers, groupLayers } from '../../../core/edits/arrange-edits.ts';
+import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { bareFrames } from '../../../core/scene/bare.ts';
 import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/edits/key-edits.ts';
 import { addKey, removeLayers, setLayer, setProperty } from '../../../core/edits/layer-edits.ts';
@@ -82,7 +83,7 @@ function useStageKeys(shot: Shot): void {
         c: keys.length > 0 && (() => useStage.setState({ copied: copiedKeys(shot, keys) })),
         v: copied.length > 0 && (() => dispatch(pasteKeys(shot.id, copied, ids, frame))),
         d: ids.length > 0 && (() => duplicate(ids)),
-        g: ids.length > 0 && (() => group(ids)),
+        g: ids.length > 0 && (() => (event.shiftKey ? ungroupAll(layers) : group(ids))),
         a: () => stage.select({ kind: 'layers', ids: shot.layers.map((l) => l.id) }),
       };
       const command = commands[event.key.toLowerCase()];
@@ -142,6 +143,10 @@ function useStageKeys(shot: Shot): void {
     const copies = ids.map((of) => ({ of, id: newId('layer') }));
     dispatch(duplicateLayers(shot.id, copies));
     useStage.getState().select({ kind: 'layers', ids: copies.map((copy) => copy.id) });
+  };
+  const ungroupAll = (layers: Layer[]): void => {
+    for (const layer of layers) if (layer.source.kind === 'group') dispatch(ungroup(shot.id, layer.id));
+    useStage.getState().select(null);
   };
   const group = (ids: string[]): void => {
     const id = newId('group');
