@@ -79,7 +79,7 @@ describe('pictures brought in', () => {
     expect((await Promise.all(uploads)).map(({ status }) => status)).to.deep.equal([201, 201, 201, 201]);
     clearInterval(watch);
     expect([health.status, (await server.upload(small, 'small.png')).status]).to.deep.equal([200, 201]);
-    expect(waited).to.be.lessThan(5000);
+    expect(waited).to.be.lessThan(20_000);
     expect(most).to.be.lessThan(1e9);
   });
 

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { rectangle } from '../path/forms.ts';
 import {
+  addLayer,
   alignLayers,
   distributeLayers,
   duplicateLayers,
@@ -15,6 +16,7 @@ import { evaluateFrame } from '../scene/evaluate.ts';
 import { setWandering, turnIntoKeys } from './key-edits.ts';
 import {
   addKey,
+  changeText,
   fastenLayer,
   movePivot,
   setDepth,
@@ -263,6 +265,32 @@ describe('arranging', () => {
     expect(layerOf(document, 'flag-2').fastened!.to).to.equal('pole-2');
     expect(layerOf(document, 'flag-2').sways[0]).to.deep.include({ like: 'wave', phase: 0.5 });
     expect(new Set(shotOf(document).layers.map((l) => l.name)).size).to.equal(4);
+  });
+
+  it('words set late keep what was set meanwhile, and take the room they need then', () => {
+    const source = {
+      kind: 'text' as const,
+      text: 'Flood',
+      face: 'slab' as const,
+      size: 40,
+      align: 'left' as const,
+      leading: 1.1,
+      tracking: 0,
+      stroke: null,
+      box: { width: 100, height: 44 },
+    };
+    const measure = ({ text, size }: { text: string; size: number }) => ({ width: text.length * size, height: size });
+    const start = apply(empty(), addLayer('shot', { id: 't', name: 't', depth: 3 }, { source, colour: [0, 0, 0, 1] }));
+    // The first waits for its face, and is done after the second.
+    const late = changeText('shot', 't', { face: 'script' }, measure);
+    const done = apply(start, changeText('shot', 't', { text: 'High water' }, measure), late);
+    expect(layerOf(done, 't').source).to.deep.include({ text: 'High water', face: 'script' });
+    expect(layerOf(done, 't').source).to.deep.include({ box: { width: 400, height: 40 } });
+    const unmeasured = apply(
+      start,
+      changeText('shot', 't', { size: 80 }, () => undefined),
+    );
+    expect(layerOf(unmeasured, 't').source).to.deep.include({ size: 80, box: source.box });
   });
 
   it('a copied group has copies of what is in it, also of groups in it, and the first one keeps its own', () => {
