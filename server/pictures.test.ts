@@ -70,6 +70,8 @@ describe('pictures brought in', () => {
     const small = await sharp({ create: { ...side, width: 40, height: 30 } })
       .png()
       .toBuffer();
+    // Other tests ran in this process before: what counts is what the uploads add.
+    const before = process.memoryUsage().rss;
     let most = 0;
     const watch = setInterval(() => (most = Math.max(most, process.memoryUsage().rss)), 20);
     const uploads = [1, 2, 3, 4].map((k) => server.upload(large, `large ${k}.jpg`));
@@ -80,7 +82,7 @@ describe('pictures brought in', () => {
     clearInterval(watch);
     expect([health.status, (await server.upload(small, 'small.png')).status]).to.deep.equal([200, 201]);
     expect(waited).to.be.lessThan(20_000);
-    expect(most).to.be.lessThan(1e9);
+    expect(most - before).to.be.lessThan(0.85e9);
   });
 
   it('too large ones and clips are refused by their own limit, under their own name', async () => {
