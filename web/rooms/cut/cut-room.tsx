@@ -1,5 +1,5 @@
 import { Layers2 } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { Path } from '../../../core/path/path.ts';
 import { plainShape } from '../../../core/path/shapes.ts';
@@ -119,6 +119,16 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     setTool('points');
   };
   const hold = (next: CutTool): void => setTool(tool === next ? null : next);
+  /** Wanted while the cut was still computing: it waits its turn. */
+  const [liftNext, setLiftNext] = useState(false);
+  const liftNow = useEffectEvent(() => {
+    setLiftNext(false);
+    if (piece) session.lift();
+  });
+  const idle = !session.activity;
+  useEffect(() => {
+    if (liftNext && idle) liftNow();
+  }, [liftNext, idle]);
 
   useKeys((event) => {
     if (event.ctrlKey || event.altKey || event.metaKey) return;
@@ -142,7 +152,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     else if (key === '[' || key === ']') setRadius(steppedRadius(key, radius)!);
     else if (key === 'g') show({ ghost: !options.ghost });
     else if (key === 'v') show({ look: looks[(looks.findIndex((l) => l.id === options.look) + 1) % looks.length]!.id });
-    else if (key === 'l' && piece && !session.activity) session.lift();
+    else if (key === 'l' && piece) setLiftNext(true);
     else if (key === 'escape' && !isControl(event)) setTool(null);
   });
 
@@ -178,7 +188,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
           title="Lift out (L)"
           onClick={() => session.lift()}
         >
-          Lift out
+          {liftNext ? 'Lifts out next' : 'Lift out'}
         </Button>
       </MainAction>
       <CutPanel {...panel} open={open} />
