@@ -52,7 +52,10 @@ describe('from a photo to a clip', () => {
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
       (async () => {
-        await page.keyboard.press('Tab');
+        // A page that has only just come up may not have the keyboard yet.
+        const start = page.getByRole('button', { name: 'New from a picture' });
+        for (let k = 0; k < 20 && !(await start.evaluate((one) => one === document.activeElement)); k++)
+          await page.keyboard.press('Tab');
         await page.keyboard.press('Enter');
       })(),
     ]);
