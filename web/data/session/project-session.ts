@@ -1,6 +1,6 @@
 import { differenceBetween, withChanges, type Change } from '../../../core/document/difference.ts';
 import { jsonPatchOf } from '../../../core/document/json-patch.ts';
-import { readDocument, type Document } from '../../../core/document/document.ts';
+import type { Document } from '../../../core/document/document.ts';
 import { NoSuchThing, type Edit } from '../../../core/edits/edit.ts';
 import { RefusedEdit, withinLimits } from '../../../core/document/limits.ts';
 import {
@@ -400,5 +400,5 @@ function newerOf(error: ServerError): NewerProject | null {
   if (error.status !== 409) return null;
   const { project, changes } = (error.body ?? {}) as { project?: object; changes?: unknown };
   const parsed = newerProjectSchema.safeParse({ ...project, changes });
-  return parsed.success ? { ...parsed.data, document: readDocument(parsed.data.document) } : null;
+  return parsed.success ? parsed.data : null;
 }
