@@ -19,7 +19,7 @@ describe('the background', () => {
     await liftOut(page);
     await page.getByRole('link', { name: 'Lift its shadow too' }).click();
     // It is looked for by itself.
-    await page.getByRole('button', { name: 'Paint anew' }).waitFor();
+    await page.getByRole('button', { name: 'Start over' }).waitFor();
     await page.getByRole('button', { name: 'Lift shadow' }).click();
     await page
       .getByText(/^Lifted out/)

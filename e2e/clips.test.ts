@@ -95,7 +95,7 @@ describe('clips', () => {
     const wishes = { ...size, rate: 12, frames: 24, format: 'mp4' as const, bitrate: 4e6, frame: floatBeforeGreen };
     const page = await startWithClip(app, 'float_on_green.mp4', 'video/mp4', await recordClip(app.browser, wishes));
     await page.getByRole('button', { name: /^Colour/ }).click();
-    await page.getByRole('button', { name: 'Take the screen away' }).click();
+    await page.getByRole('button', { name: 'Remove screen' }).click();
     const float = ((Math.PI * 24 * 24) / (size.width * size.height)) * 100;
     for (const index of [0, 7, 23]) {
       await shownAt(page, index);

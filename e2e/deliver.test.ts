@@ -21,7 +21,7 @@ describe('Deliver', () => {
   const make = async (page: Page, format: string, size: string): Promise<Buffer> => {
     await page.getByRole('radio', { name: new RegExp(format) }).click();
     await page.getByRole('radio', { name: size }).click();
-    await page.getByRole('button', { name: `Make ${format}` }).click();
+    await page.getByRole('button', { name: `Export ${format}` }).click();
     await page.getByText(new RegExp(`${format} is ready`)).waitFor();
     const link = page.getByRole('link', { name: new RegExp(`Download .*\\.${format.toLowerCase()}$`) }).first();
     const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);

@@ -8,7 +8,7 @@ describe('cutting by colour and brightness', () => {
   it('a figure on uneven green stands clean on a new colour; its recipe is changed and its layer follows', async () => {
     const page = await startWith(app, await figureOnGreen());
     await page.getByRole('button', { name: /^Colour/ }).click();
-    await page.getByRole('button', { name: 'Take the screen away' }).click();
+    await page.getByRole('button', { name: 'Remove screen' }).click();
     // Body and neck, as they were drawn: 84 x 128 and 20 x 46 around their middles.
     expect(await covered(page)).to.be.closeTo(13.4, 0.8);
     await page.getByRole('radio', { name: 'On a colour' }).click();
@@ -104,7 +104,7 @@ describe('cutting by colour and brightness', () => {
   it('a hole is found by the check, gone to, and mended; undo opens it again', async () => {
     const page = await startWith(app, await holedFigure());
     await page.getByRole('button', { name: /^Colour/ }).click();
-    await page.getByRole('button', { name: 'Take the screen away' }).click();
+    await page.getByRole('button', { name: 'Remove screen' }).click();
     const before = await covered(page);
     await page.getByRole('button', { name: 'Check the piece' }).click();
     const findings = page.getByRole('list', { name: 'Findings' });
@@ -116,12 +116,12 @@ describe('cutting by colour and brightness', () => {
       (was) => document.querySelector('[data-testid=cut-view]')!.getAttribute('data-view') !== was,
       far,
     );
-    await page.getByRole('button', { name: 'Mend finding 1' }).click();
-    await page.getByRole('button', { name: 'Undo: Mend hole' }).waitFor();
+    await page.getByRole('button', { name: 'Fix finding 1' }).click();
+    await page.getByRole('button', { name: 'Undo: Fix hole' }).waitFor();
     expect((await covered(page)) - before).to.be.closeTo((100 * Math.PI * 11 * 11) / (640 * 420), 0.08);
     await page.getByRole('button', { name: 'Check the piece' }).click();
     await page.getByText('No holes, specks, leftovers or fringes are left.').waitFor();
-    await page.getByRole('button', { name: 'Undo: Mend hole' }).click();
+    await page.getByRole('button', { name: 'Undo: Fix hole' }).click();
     await page.getByText(`The piece covers ${before.toFixed(1)} %`).waitFor();
   });
 });

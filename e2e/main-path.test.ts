@@ -23,7 +23,7 @@ describe('from a photo to a clip', () => {
     await saved(page);
     await goTo(page, 'Deliver');
     await page.getByRole('radio', { name: '960 × 540' }).click();
-    await page.getByRole('button', { name: 'Make MP4' }).click();
+    await page.getByRole('button', { name: 'Export MP4' }).click();
     await page.getByText(/MP4 is ready/).waitFor();
     const [download] = await Promise.all([
       page.waitForEvent('download'),
@@ -82,7 +82,7 @@ describe('from a photo to a clip', () => {
     await page.keyboard.press('Alt+4');
     await page.getByRole('radio', { name: /A poster/ }).focus();
     await page.keyboard.press('Enter');
-    await page.getByRole('button', { name: 'Make PNG' }).focus();
+    await page.getByRole('button', { name: 'Export PNG' }).focus();
     await page.keyboard.press('Enter');
     await page.getByText(/PNG is ready/).waitFor();
   });
@@ -101,7 +101,7 @@ describe('from a photo to a clip', () => {
       .first()
       .waitFor();
     const made = await page.getByRole('link', { name: /Download/ }).count();
-    await page.getByRole('button', { name: 'Make MP4' }).click();
+    await page.getByRole('button', { name: 'Export MP4' }).click();
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByText('The export was cancelled; nothing was kept.').waitFor();
     expect(await page.getByRole('link', { name: /Download/ }).count()).to.equal(made);

@@ -47,7 +47,7 @@ describe('Shelf and Pictures', () => {
     await page.getByRole('button', { name: '9:16' }).click();
     expect(await page.getByRole('textbox', { name: 'Width' }).inputValue()).to.equal('1080');
     expect(await page.getByRole('textbox', { name: 'Height' }).inputValue()).to.equal('1920');
-    await page.getByRole('textbox', { name: 'Frames a second' }).fill('25');
+    await page.getByRole('textbox', { name: 'Frames per second' }).fill('25');
     await page.keyboard.press('Enter');
     expect(await page.getByRole('textbox', { name: 'Length' }).inputValue()).to.equal('6');
     await saved(page);

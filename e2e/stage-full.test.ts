@@ -231,7 +231,7 @@ describe('the Stage in full', function () {
     await unfold(page, 'Sway');
     await page.getByRole('button', { name: 'Let it sway' }).click();
     await type(page, 'Strength', 20);
-    await type(page, 'A wave takes', 1);
+    await type(page, 'Wave period', 1);
     const edge = (at: At, x: number): number => {
       for (let y = -160; y < 0; y++) if (isColour(at(x, y), red, 70)) return y;
       return 0;
@@ -369,8 +369,8 @@ describe('the Stage in full', function () {
     await page.getByRole('button', { name: 'New layer' }).click();
     await page.getByRole('menuitem', { name: 'Text' }).click();
     await page.getByRole('textbox', { name: 'Words' }).fill('Wendle Quay');
-    await page.getByRole('combobox', { name: 'Face' }).focus();
-    await page.getByRole('combobox', { name: 'Face' }).selectOption('slab');
+    await page.getByRole('combobox', { name: 'Font' }).focus();
+    await page.getByRole('combobox', { name: 'Font' }).selectOption('slab');
     await page.getByRole('button', { name: 'New layer' }).click();
     await page.getByRole('menuitem', { name: 'Ellipse' }).click();
     await row(page, 'Text').click({ modifiers: ['Shift'] });

@@ -1,10 +1,10 @@
 import { Router } from 'express';
+import { exportFormats } from '../../core/formats/exports.ts';
 import { UserError } from '../errors.ts';
 import type { FileStore } from '../store/files.ts';
 import { outputFactsSchema, type OutputStore } from '../store/outputs.ts';
 import type { ProjectStore } from '../store/projects.ts';
 
-const mediaTypes = { mp4: 'video/mp4', webm: 'video/webm', gif: 'image/gif', png: 'image/png' } as const;
 const largestOutput = 2 * 1024 ** 3;
 
 export function outputRoutes(projects: ProjectStore, outputs: OutputStore, files: FileStore): Router {
@@ -23,14 +23,14 @@ export function outputRoutes(projects: ProjectStore, outputs: OutputStore, files
       await file.discard();
       throw new UserError(400, 'The exported clip is empty.');
     }
-    const { hash } = await file.keep(mediaTypes[facts.format]);
+    const { hash } = await file.keep(exportFormats[facts.format].mediaType);
     response.status(201).json(outputs.add(project.id, facts, hash));
   });
   routes.get('/outputs/:id/download', (request, response) => {
     const output = outputs.get(request.params.id);
     files.get(output.file);
     const name = output.name.replace(/[/\\?%*:|"<>]/g, ' ');
-    response.type(mediaTypes[output.format]);
+    response.type(exportFormats[output.format].mediaType);
     response.download(files.path(output.file), `${name}.${output.format}`, { dotfiles: 'allow' });
   });
   routes.delete('/outputs/:id', (request, response) => {

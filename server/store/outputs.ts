@@ -1,13 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
+import { exportFormatIds } from '../../core/formats/exports.ts';
 import { notFound } from '../errors.ts';
 import type { Db } from './database.ts';
 
-export const outputFormats = ['mp4', 'webm', 'gif', 'png'] as const;
-
 export const outputFactsSchema = z.object({
   name: z.string().trim().min(1).max(160),
-  format: z.enum(outputFormats),
+  format: z.enum(exportFormatIds),
   width: z.coerce.number().int().min(1),
   height: z.coerce.number().int().min(1),
   frames: z.coerce.number().int().min(1),

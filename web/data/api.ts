@@ -1,3 +1,4 @@
+import { exportFormatIds } from '../../core/formats/exports.ts';
 import { z } from 'zod';
 import type { PatchOperation } from '../../core/document/json-patch.ts';
 import { documentSchema, type Document } from '../../core/document/document.ts';
@@ -167,7 +168,7 @@ export const fileUrl = (hash: string, width?: number): string => `/api/files/${h
 export const outputSchema = z.object({
   id: z.string(),
   name: z.string(),
-  format: z.enum(['mp4', 'webm', 'gif', 'png']),
+  format: z.enum(exportFormatIds),
   width: z.number(),
   height: z.number(),
   frames: z.number(),

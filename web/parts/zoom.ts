@@ -140,23 +140,28 @@ function fitView(
   return { scale, x: (size.width - thing.width * scale) / 2, y: (size.height - thing.height * scale) / 2 };
 }
 
-/** Follows a pointer from its press until it is released. */
+/**
+ * Follows a pointer from its press until it is released. The window listens, not what was pressed: that may be replaced
+ * under the pointer, as a keyframe is once it has moved by a frame.
+ */
 export function drag(
   event: ReactPointerEvent,
   move: (event: PointerEvent) => void,
   end?: (event: PointerEvent) => void,
 ): void {
-  const target = event.currentTarget as Element;
   const { pointerId } = event;
-  target.setPointerCapture(pointerId);
-  const onMove = (e: Event): void => move(e as PointerEvent);
-  const stop = (e: Event): void => {
-    target.removeEventListener('pointermove', onMove);
-    target.removeEventListener('pointerup', stop);
-    target.removeEventListener('pointercancel', stop);
-    end?.(e as PointerEvent);
+  event.currentTarget.setPointerCapture(pointerId);
+  const onMove = (e: PointerEvent): void => {
+    if (e.pointerId === pointerId) move(e);
   };
-  target.addEventListener('pointermove', onMove);
-  target.addEventListener('pointerup', stop);
-  target.addEventListener('pointercancel', stop);
+  const stop = (e: PointerEvent): void => {
+    if (e.pointerId !== pointerId) return;
+    window.removeEventListener('pointermove', onMove, true);
+    window.removeEventListener('pointerup', stop, true);
+    window.removeEventListener('pointercancel', stop, true);
+    end?.(e);
+  };
+  window.addEventListener('pointermove', onMove, true);
+  window.addEventListener('pointerup', stop, true);
+  window.addEventListener('pointercancel', stop, true);
 }

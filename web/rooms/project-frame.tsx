@@ -7,6 +7,7 @@ import { sentenceOf } from '../data/notices.ts';
 import { useProject } from '../data/project.ts';
 import { Unreachable } from '../data/api.ts';
 import { Button, IconButton } from '../parts/button.tsx';
+import { ExportProgress } from '../parts/export-progress.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
 import { RoomBoundary } from '../parts/room-boundary.tsx';
@@ -89,6 +90,7 @@ export function ProjectFrame() {
 function ProjectBar() {
   const { id, document, past, future, saved, trouble, dispatch, undo, redo } = useProject();
   const navigate = useNavigate();
+  const room = useLocation().pathname.split('/')[3];
   useKeys((event) => {
     const key = event.key.toLowerCase();
     if ((event.ctrlKey || event.metaKey) && key === 'z') {
@@ -168,7 +170,10 @@ function ProjectBar() {
           </div>
         ))}
       </nav>
-      <div id="main-action" className="flex items-center justify-end gap-2" />
+      <div className="flex items-center justify-end gap-2">
+        {room !== 'deliver' && <ExportProgress />}
+        <div id="main-action" className="flex items-center gap-2" />
+      </div>
     </header>
   );
 }

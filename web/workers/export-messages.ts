@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { documentSchema } from '../../core/document/document.ts';
-
-export const exportFormats = ['mp4', 'webm', 'gif', 'png'] as const;
+import { exportFormatIds } from '../../core/formats/exports.ts';
 
 export const exportRequestSchema = z.discriminatedUnion('kind', [
   z.object({
@@ -10,7 +9,7 @@ export const exportRequestSchema = z.discriminatedUnion('kind', [
     /** Frames of the whole project, all its shots one after the other, from `first` up to, but not with, `end`. */
     first: z.number().int().min(0),
     end: z.number().int().min(1),
-    format: z.enum(exportFormats),
+    format: z.enum(exportFormatIds),
     width: z.number().int().positive(),
     height: z.number().int().positive(),
     /** Frames a second of the result; GIFs are made slower than the shot. */

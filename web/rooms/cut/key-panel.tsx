@@ -26,7 +26,7 @@ export function ColourControls(props: CutPanelProps) {
     return (
       <>
         <Button look="primary" disabled={!session.pixels} onClick={() => begin(firstChroma, 'Cut by colour')}>
-          Take the screen away
+          Remove screen
         </Button>
         {props.moving && <DifferenceControls {...props} />}
       </>

@@ -29,7 +29,7 @@ export function PieceCheck({ piece, session, goTo }: CutPanelProps & { piece: Pi
   const without = (finding: CutFinding): void => setFound((before) => before?.filter((f) => f !== finding) ?? null);
   const mend = (finding: CutFinding): void => {
     const marks = [...piece.marks, ...finding.marks];
-    dispatch(setCare(`Mend ${names[finding.kind].toLowerCase()}`, piece.id, { marks }));
+    dispatch(setCare(`Fix ${names[finding.kind].toLowerCase()}`, piece.id, { marks }));
     without(finding);
   };
   return (
@@ -59,7 +59,7 @@ export function PieceCheck({ piece, session, goTo }: CutPanelProps & { piece: Pi
                   <span className="block font-mono text-[11px] text-ink-2">{finding.size} px</span>
                 </span>
               </button>
-              <IconButton label={`Mend finding ${k + 1}`} onClick={() => mend(finding)}>
+              <IconButton label={`Fix finding ${k + 1}`} onClick={() => mend(finding)}>
                 <Check size={14} className="text-pine" />
               </IconButton>
               <IconButton label={`Leave finding ${k + 1} as it is`} onClick={() => without(finding)}>

@@ -94,7 +94,7 @@ export function ShadowBench({ document, picture, pieces, owner, shadow }: Shadow
         <BrushSize name="Brush size" radius={radius} onChange={setRadius} />
         {region.length > 0 && (
           <Button icon={<Eraser size={14} />} onClick={() => setRegion([])}>
-            Paint anew
+            Start over
           </Button>
         )}
         <p className="mt-auto text-[12px] text-ink-2">

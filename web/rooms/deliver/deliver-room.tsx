@@ -3,29 +3,23 @@ import { Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Document } from '../../../core/document/document.ts';
 import { projectLength } from '../../../core/scene/sequence.ts';
-import { deleteOutput, downloadUrl, listOutputs, storeOutput, type Output } from '../../data/api.ts';
-import { notify, notifyError } from '../../data/notices.ts';
+import { exportFormatIds, exportFormats, type ExportFormat } from '../../../core/formats/exports.ts';
+import { deleteOutput, downloadUrl, listOutputs, type Output } from '../../data/api.ts';
+import { makeExport, timeLeft, useExports } from '../../data/exports.ts';
+import { notifyError } from '../../data/notices.ts';
 import { useDocument, useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
+import { sizeOf } from '../../parts/file-size.ts';
 import { NumberField } from '../../parts/number-field.tsx';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { SwitchRow } from '../../parts/switch-row.tsx';
 import { Working } from '../../parts/working.tsx';
 import { useZoom } from '../../parts/zoom.ts';
-import { startExport, type RunningExport } from '../../workers/export-client.ts';
 import { MainAction } from '../project-frame.tsx';
 import { usePlayback } from '../stage/playback.ts';
 import { useStage } from '../stage/stage-state.ts';
-import { formats, sizeOf, sizesFor, type Format } from './formats.ts';
-
-interface Running {
-  format: Format;
-  done: number;
-  total: number;
-  started: number;
-  cancel(): void;
-}
+import { sizesFor } from './formats.ts';
 
 /** The clip in its loop, what it can become, and what was made before. */
 export function DeliverRoom() {
@@ -36,54 +30,37 @@ export function DeliverRoom() {
   const [onlyArea, setOnlyArea] = useState(true);
   const range = area && onlyArea ? { first: area.first, end: Math.min(length, area.end) } : { first: 0, end: length };
   const { id } = useProject();
-  const client = useQueryClient();
-  const [format, setFormat] = useState<Format>('mp4');
+  const [format, setFormat] = useState<ExportFormat>('mp4');
   const [edge, setEdge] = useState<number | null>(null);
   const [poster, setPoster] = useState(0);
-  const [running, setRunning] = useState<Running | null>(null);
-  const current = useRef<RunningExport | null>(null);
-  useEffect(() => () => current.current?.cancel(), []);
+  const { running } = useExports();
+  const { still, mostRate, name: formatName } = exportFormats[format];
 
   const sizes = sizesFor(document, format);
   const size = sizes.find((s) => s.edge === edge) ?? sizes[0]!;
-  const make = async (): Promise<void> => {
+  const make = (): void => {
     const { width, height } = size;
-    const rate = format === 'gif' ? Math.min(15, document.frame.rate) : document.frame.rate;
-    const only = format === 'png' ? Math.min(poster, length - 1) : null;
-    const work = startExport({ document, ...range, format, width, height, rate, only }, (done, total) =>
-      setRunning((before) => before && { ...before, done, total }),
-    );
-    current.current = work;
+    const rate = Math.min(mostRate ?? document.frame.rate, document.frame.rate);
+    const only = still ? Math.min(poster, length - 1) : null;
+    const name = only === null ? document.name : `${document.name} frame ${only}`;
     // The loop would take half of what the export needs.
     useStage.setState({ playing: false });
-    setRunning({ format, done: 0, total: 1, started: performance.now(), cancel: work.cancel });
-    try {
-      const result = await work.result;
-      if (!result) return notify('done', 'The export was cancelled; nothing was kept.');
-      const name = only === null ? document.name : `${document.name} frame ${only}`;
-      await storeOutput(id!, { name, format, width, height, frames: result.frames, rate }, result.data);
-      await client.invalidateQueries({ queryKey: ['outputs', id] });
-      notify('done', `${formats[format].name} is ready, ${sizeOf(result.data.size)}.`);
-    } catch (error) {
-      notifyError(error);
-    } finally {
-      setRunning(null);
-    }
+    void makeExport(id!, name, { document, ...range, format, width, height, rate, only });
   };
   const empty = document.shots.every((shot) => shot.layers.length === 0);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_340px]">
       <MainAction>
-        <Button look="primary" disabled={running !== null || empty} onClick={() => void make()}>
-          Make {formats[format].name}
+        <Button look="primary" disabled={running !== null || empty} onClick={make}>
+          Export {formatName}
         </Button>
       </MainAction>
       <section className="relative flex min-h-0 flex-col" aria-label="Clip">
-        <LoopingClip document={document} range={range} still={format === 'png' ? poster : null} />
+        <LoopingClip document={document} range={range} still={still ? poster : null} />
         {running && (
           <div className="absolute inset-x-0 bottom-4 flex justify-center">
             <Working
-              doing={`Making ${formats[running.format].name}`}
+              doing={`Making ${exportFormats[running.order.format].name}${running.project === id ? '' : ` of ${running.name}`}`}
               share={running.done / running.total}
               detail={timeLeft(running)}
               onCancel={running.cancel}
@@ -94,13 +71,13 @@ export function DeliverRoom() {
       <aside className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="Export">
         <div>
           <h2 className="mb-1.5 font-semibold">What is it for?</h2>
-          <ChoiceCards<Format>
+          <ChoiceCards<ExportFormat>
             label="What for"
-            choices={(Object.keys(formats) as Format[]).map((id) => ({
+            choices={exportFormatIds.map((id) => ({
               id,
-              name: formats[id].purpose,
-              hint: formats[id].hint,
-              mark: formats[id].name,
+              name: exportFormats[id].purpose,
+              hint: exportFormats[id].hint,
+              mark: exportFormats[id].name,
             }))}
             chosen={format}
             onChoose={setFormat}
@@ -122,7 +99,7 @@ export function DeliverRoom() {
               </button>
             ))}
           </div>
-          {format === 'png' && (
+          {still && (
             <div className="mt-2">
               <NumberField
                 label="Frame"
@@ -146,12 +123,6 @@ export function DeliverRoom() {
       </aside>
     </div>
   );
-}
-
-function timeLeft({ done, total, started }: Running): string {
-  if (done < 3) return 'Starting';
-  const seconds = ((performance.now() - started) / 1000 / done) * (total - done);
-  return seconds < 1.5 ? 'Nearly done' : `About ${Math.round(seconds)} s left, frame ${done} of ${total}`;
 }
 
 interface LoopingClipProps {
@@ -197,12 +168,12 @@ function Outputs({ project }: { project: string }) {
   };
   return (
     <div>
-      <h2 className="mb-1 font-semibold">Made before</h2>
+      <h2 className="mb-1 font-semibold">Earlier exports</h2>
       {outputs.data?.length === 0 && <p className="text-[13px] text-ink-2">Nothing yet. What you make is kept here.</p>}
       <ul className="flex flex-col">
         {outputs.data?.map((output) => (
           <li key={output.id} className="flex items-center gap-2 border-b border-line py-1.5">
-            {output.format === 'png' ? (
+            {exportFormats[output.format].still ? (
               <FileImage size={16} className="text-ink-2" />
             ) : (
               <FileVideo size={16} className="text-ink-2" />

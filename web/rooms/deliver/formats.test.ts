@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { emptyDocument } from '../../../core/document/document.ts';
-import { sizeOf, sizesFor } from './formats.ts';
+import { sizeOf } from '../../parts/file-size.ts';
+import { sizesFor } from './formats.ts';
 
 const of = (width: number, height: number) => emptyDocument('x', { width, height, rate: 30 }, 1, 'shot');
 

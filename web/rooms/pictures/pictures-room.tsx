@@ -175,7 +175,7 @@ function FramePanel({ document }: { document: Document }) {
         onChange={(v) => dispatch(setFrameSize(width, v))}
       />
       <NumberField
-        label="Frames a second"
+        label="Frames per second"
         value={rate}
         min={1}
         max={120}

@@ -9,6 +9,7 @@ import { projectFromPictures } from '../../data/bring-in.ts';
 import { editProject } from '../../data/project.ts';
 import { onNews } from '../../data/session/news.ts';
 import { notify, notifyError, sentenceOf } from '../../data/notices.ts';
+import { ExportProgress } from '../../parts/export-progress.tsx';
 import { Button } from '../../parts/button.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { Working } from '../../parts/working.tsx';
@@ -44,9 +45,12 @@ export function Shelf() {
               <img src="/mark.svg" alt="" className="size-6" />
               Clyvo
             </h1>
-            <Button look="primary" icon={<ImagePlus size={15} />} onClick={choose}>
-              New from a picture
-            </Button>
+            <div className="flex items-center gap-2">
+              <ExportProgress />
+              <Button look="primary" icon={<ImagePlus size={15} />} onClick={choose}>
+                New from a picture
+              </Button>
+            </div>
           </header>
           <main className="px-6 py-5">
             <h2 className="mb-3 text-[13px] text-ink-2">

@@ -36,7 +36,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
             {one.name} <span className="font-mono text-ink-2">{(one.length / rate).toFixed(1)} s</span>
           </button>
           {k < document.shots.length - 1 && (
-            <span className="text-ink-2" title={`Goes over by ${one.transition.kind}`}>
+            <span className="text-ink-2" title={`Transition: ${one.transition.kind}`}>
               {one.transition.kind === 'cut' ? '|' : '⋈'}
             </span>
           )}

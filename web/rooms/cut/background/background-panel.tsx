@@ -140,10 +140,10 @@ function GuideTools() {
       <h3 className="text-[12px] font-semibold text-ink-2">Guides, if the takes go wrong</h3>
       <div className="grid grid-cols-2 gap-1.5">
         <ToolButton tool="from" icon={<span aria-hidden>+</span>}>
-          From here
+          Sample from
         </ToolButton>
         <ToolButton tool="never" icon={<span aria-hidden>−</span>}>
-          Never here
+          Never sample
         </ToolButton>
       </div>
       <ToolButton tool="line" icon={<Link2 size={14} />} shortcut="G">

@@ -50,7 +50,7 @@ export function CameraCard({ document, shot, frame }: { document: Document; shot
       <section className="flex flex-col gap-1 border-t border-line py-2">
         <h3 className="text-[13px] font-semibold text-pine">Near and far</h3>
         <Slider
-          label="Unlike"
+          label="Parallax"
           name="How differently near and far move"
           min={-100}
           max={400}
@@ -59,7 +59,7 @@ export function CameraCard({ document, shot, frame }: { document: Document; shot
           onChange={(v) => dispatch(setCamera('Change parallax', shot.id, { parallax: v / 100 }), 'parallax')}
         />
         <Slider
-          label="Opposite"
+          label="Counter-move"
           name="How far near and far go opposite ways"
           min={0}
           max={100}
@@ -131,7 +131,7 @@ function Focus({ shot, frame }: { shot: Shot; frame: number }) {
         after={<span className="size-6" />}
       />
       <NumberField
-        label="Sharp at"
+        label="Focus distance"
         digits={2}
         step={0.1}
         min={0.2}

@@ -14,7 +14,7 @@ export function JitterFields({
   return (
     <>
       <NumberField
-        label="Every"
+        label="Interval"
         unit="s"
         digits={2}
         step={0.05}

@@ -131,7 +131,7 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
           />
           {source.gradient?.kind === 'linear' && (
             <NumberField
-              label="Towards"
+              label="Direction"
               unit="°"
               value={source.gradient.angle}
               disabled={locked}

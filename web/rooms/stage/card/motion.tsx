@@ -1,6 +1,5 @@
 import { Spline, Undo } from 'lucide-react';
 import {
-  cycles,
   followed,
   valueAt,
   type Cycle,
@@ -29,6 +28,12 @@ import { JitterFields } from './jitter-fields.tsx';
 import { Section } from './section.tsx';
 
 type AnyProperty = Property<PropertyValue>;
+const cycleOptions: { value: Cycle | 'once'; name: string }[] = [
+  { value: 'once', name: 'plays once' },
+  { value: 'repeat', name: 'repeats' },
+  { value: 'swing', name: 'swings' },
+  { value: 'carry-on', name: 'continues at its speed' },
+];
 const wandering = ['drift', 'jitter', 'bob', 'follow'] as const;
 
 /** Motion without keyframes, for one property at a time, and what makes a path of keyframes better. */
@@ -132,7 +137,7 @@ function Wandering({ document, shot, layer, property }: WanderingProps) {
         <SmallSelect<Cycle | 'once'>
           label="Cycle"
           value={current.cycle ?? 'once'}
-          options={plainOptions(['once', ...cycles] as const)}
+          options={cycleOptions}
           disabled={layer.locked}
           onChange={(cycle) => dispatch(setCycle(shot.id, layer.id, property, cycle === 'once' ? null : cycle))}
         />
@@ -140,7 +145,7 @@ function Wandering({ document, shot, layer, property }: WanderingProps) {
       {names.map((axis, k) => (
         <NumberField
           key={`drift${axis}`}
-          label={`${property === 'rotation' ? 'Spin' : 'Drift'}${axis && ` ${axis}`} a second`}
+          label={`${property === 'rotation' ? 'Spin' : 'Drift'}${axis && ` ${axis}`} per second`}
           unit={unit}
           digits={1}
           value={numbers(drift)[k]! * rate * percent}
@@ -169,7 +174,7 @@ function Wandering({ document, shot, layer, property }: WanderingProps) {
       ))}
       {bob && (
         <NumberField
-          label="There and back in"
+          label="Period"
           unit="s"
           digits={2}
           step={0.1}
@@ -240,20 +245,20 @@ function Follows({ document, shot, layer, property, onSet }: WanderingProps & { 
       {follow && (
         <>
           <SmallSelect
-            label="Its"
+            label="Property"
             value={follow.of}
             options={plainOptions(followed)}
             onChange={(of) => onSet({ ...follow, of })}
           />
           <NumberField
-            label="Times"
+            label="Factor"
             digits={4}
             step={0.1}
             value={follow.factor}
             onChange={(factor) => onSet({ ...follow, factor })}
           />
           <NumberField
-            label="Later by"
+            label="Delay"
             unit="s"
             digits={2}
             step={0.05}

@@ -100,7 +100,7 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
             after={noMark}
           />
           <SwitchRow
-            label="Turns along its path"
+            label="Turns with its path"
             on={layer.oriented}
             disabled={locked}
             onChange={(oriented) => dispatch(setLayer('Orient along path', shot.id, layer.id, { oriented }))}
@@ -108,7 +108,7 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
           <div className="flex h-8 items-center gap-1 text-[13px] text-ink-2">
             <span className="flex-1">Flip</span>
             <IconButton
-              label="Flip sideways"
+              label="Flip horizontally"
               pressed={layer.flip.sideways}
               disabled={locked}
               onClick={() => dispatch(flipLayers(shot.id, [layer.id], 'sideways'))}
@@ -116,7 +116,7 @@ export function PlaceSection({ document, shot, layer, frame }: LayerPart) {
               <FlipHorizontal2 size={15} />
             </IconButton>
             <IconButton
-              label="Flip upright"
+              label="Flip vertically"
               pressed={layer.flip.upright}
               disabled={locked}
               onClick={() => dispatch(flipLayers(shot.id, [layer.id], 'upright'))}

@@ -27,7 +27,7 @@ export function PoseList({ document, shot }: { document: Document; shot: Shot })
         title="Stores how all layers that are shown are arranged at the playhead"
         onClick={() => dispatch(storePose(shot.id, newId('pose'), frame))}
       >
-        {here ? `Store ${here.name} anew` : 'Store a pose here'}
+        {here ? `Update ${here.name}` : 'Store a pose here'}
       </Button>
       {shot.poses.length === 1 && (
         <p className="text-[12px] text-ink-2">
@@ -76,7 +76,7 @@ function PoseRow({ document, shot, pose, here, onGo }: PoseRowProps) {
         onChange={(v) => dispatch(changePose(shot.id, pose.id, { frame: Math.round(v * rate) }))}
       />
       <NumberField
-        label="Held for"
+        label="Hold"
         unit="s"
         digits={2}
         step={0.1}
@@ -112,7 +112,7 @@ function MoveWords({ shot, from, to }: { shot: Shot; from: Pose; to: Pose }) {
               className="text-dusk underline"
               onClick={() => dispatch(matchLayers(shot.id, from.id, layer, null))}
             >
-              apart
+              Unlink
             </button>
           </li>
         ))}

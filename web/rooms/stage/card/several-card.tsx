@@ -78,12 +78,15 @@ export function SeveralCard({ shot, layers, frame }: { shot: Shot; layers: Layer
         <AlignButtons shot={shot} ids={ids} frame={frame} />
         <div className="flex gap-0.5">
           <IconButton
-            label="Even gaps across"
+            label="Distribute horizontally"
             onClick={() => dispatch(distributeLayers(shot.id, ids, 'across', frame))}
           >
             <AlignHorizontalDistributeCenter size={15} />
           </IconButton>
-          <IconButton label="Even gaps down" onClick={() => dispatch(distributeLayers(shot.id, ids, 'down', frame))}>
+          <IconButton
+            label="Distribute vertically"
+            onClick={() => dispatch(distributeLayers(shot.id, ids, 'down', frame))}
+          >
             <AlignVerticalDistributeCenter size={15} />
           </IconButton>
           <PasteFinishes shot={shot.id} layers={ids} copied={copiedFinishes} />

@@ -42,7 +42,7 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
         onChange={(v) => dispatch(setShotLength(shot.id, v * rate))}
       />
       <NumberField
-        label="Frames a second"
+        label="Frames per second"
         digits={2}
         min={1}
         max={120}
@@ -59,7 +59,7 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
           />
           {shot.transition.kind !== 'cut' && (
             <NumberField
-              label="It takes"
+              label="Duration"
               unit="s"
               digits={2}
               step={0.1}
@@ -71,7 +71,7 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
           )}
           {shot.transition.kind === 'wipe' && (
             <NumberField
-              label="Towards"
+              label="Direction"
               unit="°"
               value={shot.transition.angle}
               onChange={(angle) => dispatch(setTransition(shot.id, { angle }))}

@@ -79,7 +79,7 @@ function OneSway({ part, sway, onChange, onRemove }: OneSwayProps) {
           {number('Size', settings.size, 20_000, (size) => onChange({ size }), 'px', 4)}
           {number('Direction', settings.direction, 360, (direction) => onChange({ direction }), '°', -360)}
           <NumberField
-            label="A wave takes"
+            label="Wave period"
             unit="s"
             digits={2}
             step={0.1}

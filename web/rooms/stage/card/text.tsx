@@ -42,7 +42,7 @@ export function TextSection({ shot, layer }: LayerPart) {
         }}
       />
       <SmallSelect
-        label="Face"
+        label="Font"
         value={text.face}
         options={plainOptions(faces)}
         disabled={layer.locked}
@@ -65,7 +65,7 @@ export function TextSection({ shot, layer }: LayerPart) {
         onChange={(align) => set({ align })}
       />
       <NumberField
-        label="Between letters"
+        label="Letter spacing"
         unit="%"
         min={-50}
         max={300}
@@ -74,7 +74,7 @@ export function TextSection({ shot, layer }: LayerPart) {
         onChange={(v) => set({ tracking: v / 100 })}
       />
       <NumberField
-        label="Between lines"
+        label="Line spacing"
         unit="%"
         min={50}
         max={400}

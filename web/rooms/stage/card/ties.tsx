@@ -58,8 +58,8 @@ function FastenedTo(part: LayerPart) {
         <div className="border-l-2 border-line pl-2">
           {percent('Sideways', fastened.follow[0], (v) => change({ follow: [v, fastened.follow[1]] }), -400, 400)}
           {percent('Up and down', fastened.follow[1], (v) => change({ follow: [fastened.follow[0], v] }), -400, 400)}
-          {percent('Turns along', fastened.turn, (turn) => change({ turn }), -1000, 1000)}
-          {percent('Grows along', fastened.grow, (grow) => change({ grow }), -1000, 1000)}
+          {percent('Turns with it', fastened.turn, (turn) => change({ turn }), -1000, 1000)}
+          {percent('Grows with it', fastened.grow, (grow) => change({ grow }), -1000, 1000)}
           {percent('Fades rising', fastened.fade, (fade) => change({ fade }), 0, 1000)}
           {percent('Shrinks rising', fastened.shrink, (shrink) => change({ shrink }), 0, 1000)}
           <SwitchRow
@@ -114,14 +114,14 @@ function SeenThrough(part: LayerPart) {
       {window && (
         <div className="border-l-2 border-line pl-2">
           <SmallSelect
-            label="Seen"
+            label="Visible"
             value={window.how}
             options={plainOptions(['inside', 'outside'] as const)}
             disabled={locked}
             onChange={(how) => set({ ...window, how })}
           />
           <SmallSelect
-            label="By its"
+            label="Uses its"
             value={window.by}
             options={plainOptions(['alpha', 'brightness'] as const)}
             disabled={locked}
@@ -137,7 +137,7 @@ function SeenThrough(part: LayerPart) {
           {window.free && (
             <>
               <NumberField
-                label="Free towards"
+                label="Free direction"
                 unit="°"
                 value={window.free.angle}
                 disabled={locked}

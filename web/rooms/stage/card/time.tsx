@@ -38,12 +38,10 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
   );
   return (
     <Section name="Time" note={timing.bar || timing.like || timing.steps > 1 ? 'set' : null}>
-      {seconds('Comes at', bar.first, (first) => set({ bar: { first, end: Math.max(first + 1, bar.end) } }))}
-      {seconds('Goes at', bar.end, (end) =>
-        set({ bar: { first: Math.min(bar.first, end - 1), end: Math.max(1, end) } }),
-      )}
+      {seconds('Start', bar.first, (first) => set({ bar: { first, end: Math.max(first + 1, bar.end) } }))}
+      {seconds('End', bar.end, (end) => set({ bar: { first: Math.min(bar.first, end - 1), end: Math.max(1, end) } }))}
       <SmallSelect
-        label="Timing of"
+        label="Timing from"
         value={timing.like ?? ''}
         options={[
           { value: '', name: 'its own' },
@@ -53,7 +51,7 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
         onChange={(like) => set({ like: like || null })}
       />
       <NumberField
-        label="Frames a step"
+        label="Hold frames"
         min={1}
         max={60}
         value={timing.steps}
@@ -98,7 +96,7 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
             }
           />
           <SwitchRow
-            label="Backwards"
+            label="Reversed"
             on={timing.speed < 0}
             disabled={locked}
             onChange={() => set({ speed: -timing.speed })}

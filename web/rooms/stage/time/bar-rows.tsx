@@ -70,7 +70,7 @@ function Bar({ shot, layer, track, chosen }: { shot: Shot; layer: Layer; track: 
         (['first', 'end'] as const).map((side) => (
           <span
             key={side}
-            title={side === 'first' ? 'Comes here' : 'Goes here'}
+            title={side === 'first' ? 'Start' : 'End'}
             onPointerDown={(event) => trim(event, side)}
             className={`absolute inset-y-0 w-2 cursor-ew-resize ${side === 'first' ? 'left-0 rounded-l-md border-l-2' : 'right-0 rounded-r-md border-r-2'} border-pine/60`}
           />

@@ -86,7 +86,9 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
       )}
       {further.length > 0 && (
         <Menu>
-          <MenuButton className="h-8 rounded-md border border-line px-2 font-medium hover:bg-paper-2">or</MenuButton>
+          <MenuButton className="h-8 rounded-md border border-line px-2 font-medium hover:bg-paper-2">
+            Other cures
+          </MenuButton>
           <MenuItems
             anchor="top end"
             className="z-20 rounded-md border border-line bg-paper p-1 text-[13px] shadow-lg outline-none"

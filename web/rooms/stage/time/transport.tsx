@@ -56,7 +56,12 @@ export function Transport({ document, shot, bare }: TransportProps) {
       <IconButton label="First frame" shortcut="Home" onClick={() => go(0)}>
         <ChevronFirst size={16} />
       </IconButton>
-      <IconButton label="Keyframe before" shortcut="Shift ," disabled={before === undefined} onClick={() => go(before)}>
+      <IconButton
+        label="Previous keyframe"
+        shortcut="Shift ,"
+        disabled={before === undefined}
+        onClick={() => go(before)}
+      >
         <StepBack size={14} />
       </IconButton>
       <IconButton
@@ -67,7 +72,7 @@ export function Transport({ document, shot, bare }: TransportProps) {
       >
         {playing ? <Pause size={17} /> : <Play size={17} />}
       </IconButton>
-      <IconButton label="Keyframe after" shortcut="Shift ." disabled={after === undefined} onClick={() => go(after)}>
+      <IconButton label="Next keyframe" shortcut="Shift ." disabled={after === undefined} onClick={() => go(after)}>
         <StepForward size={14} />
       </IconButton>
       <IconButton label="Last frame" shortcut="End" onClick={() => go(shot.length - 1)}>

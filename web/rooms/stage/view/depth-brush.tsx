@@ -92,7 +92,7 @@ export function DepthBrush({ document, shot, layer, zoom, frame }: HandlesProps)
       />
       {busy && (
         <text x={14} y={26} className="fill-white text-[13px]" data-testid="depth-busy">
-          Spreading the strokes over the picture
+          Working out the distances
         </text>
       )}
       {[...strokes, ...(live ? [live] : [])].map((stroke, k) => (

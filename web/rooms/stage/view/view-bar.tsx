@@ -36,13 +36,13 @@ export function ViewBar({ document, shot }: { document: Document; shot: Shot }) 
         </IconButton>
       ))}
       <IconButton
-        label="New guide, upright"
+        label="New vertical guide"
         onClick={() => dispatch(setGuides(shot.id, { x: [...x, document.frame.width / 2], y }))}
       >
         <SeparatorVertical size={15} />
       </IconButton>
       <IconButton
-        label="New guide, level"
+        label="New horizontal guide"
         onClick={() => dispatch(setGuides(shot.id, { x, y: [...y, document.frame.height / 2] }))}
       >
         <SeparatorHorizontal size={15} />

@@ -1,0 +1,59 @@
+/** What an export is and how it is offered; who writes it is not its matter. */
+export interface ExportFacts {
+  /** As people call the format. */
+  name: string;
+  /** What it is for, as it is offered. */
+  purpose: string;
+  hint: string;
+  mediaType: string;
+  /** Whether it is one frame, not a clip. */
+  still: boolean;
+  /** Whether it keeps what is transparent. */
+  transparent: boolean;
+  /** The most frames a second that make sense; null for as many as the project has. */
+  mostRate: number | null;
+  /** The longer side above which files grow out of hand; null for none. */
+  mostEdge: number | null;
+}
+
+const video = { still: false, transparent: false, mostRate: null, mostEdge: null };
+
+/** Every format a project can be exported to. A new one is a line here and a writer, which the compiler then asks for. */
+export const exportFormats = {
+  mp4: {
+    name: 'MP4',
+    purpose: 'For a video or a chat',
+    hint: 'H.264, plays everywhere',
+    mediaType: 'video/mp4',
+    ...video,
+  },
+  webm: {
+    name: 'WebM',
+    purpose: 'For a page',
+    hint: 'VP9, smaller at the same look',
+    mediaType: 'video/webm',
+    ...video,
+  },
+  gif: {
+    name: 'GIF',
+    purpose: 'Where video is not allowed',
+    hint: 'Loops by itself, 15 frames a second',
+    mediaType: 'image/gif',
+    ...video,
+    mostRate: 15,
+    mostEdge: 640,
+  },
+  png: {
+    name: 'PNG',
+    purpose: 'A poster',
+    hint: 'One frame, as a still picture',
+    mediaType: 'image/png',
+    ...video,
+    still: true,
+    transparent: true,
+  },
+} as const satisfies Record<string, ExportFacts>;
+
+export type ExportFormat = keyof typeof exportFormats;
+
+export const exportFormatIds = Object.keys(exportFormats) as [ExportFormat, ...ExportFormat[]];

@@ -1,0 +1,58 @@
+import { create } from 'zustand';
+import { exportFormats } from '../../core/formats/exports.ts';
+import { sizeOf } from '../parts/file-size.ts';
+import { startExport } from '../workers/export-client.ts';
+import type { ExportOrder } from '../workers/export-messages.ts';
+import { storeOutput } from './api.ts';
+import { notify, notifyError } from './notices.ts';
+import { queryClient } from './query-client.ts';
+
+/** An export on its way. It belongs to no room: whoever walks on finds it where the exports are kept. */
+export interface RunningExport {
+  project: string;
+  name: string;
+  order: Omit<ExportOrder, 'kind'>;
+  done: number;
+  total: number;
+  started: number;
+  cancel(): void;
+}
+
+export const useExports = create<{ running: RunningExport | null }>(() => ({ running: null }));
+
+const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefault();
+
+/**
+ * Makes a file of a project as it is now, and keeps it with the project's exports. One at a time: two would share what
+ * the machine has, and both come later.
+ * @param name of the file, without its ending
+ */
+export async function makeExport(project: string, name: string, order: Omit<ExportOrder, 'kind'>): Promise<void> {
+  if (useExports.getState().running) return;
+  const work = startExport(order, (done, total) =>
+    useExports.setState(({ running }) => ({ running: running && { ...running, done, total } })),
+  );
+  const started = performance.now();
+  useExports.setState({ running: { project, name, order, done: 0, total: 1, started, cancel: work.cancel } });
+  window.addEventListener('beforeunload', askBeforeLeaving);
+  try {
+    const result = await work.result;
+    if (!result) return notify('done', 'The export was cancelled; nothing was kept.');
+    const { format, width, height, rate } = order;
+    await storeOutput(project, { name, format, width, height, frames: result.frames, rate }, result.data);
+    await queryClient.invalidateQueries({ queryKey: ['outputs', project] });
+    notify('done', `${name}: ${exportFormats[format].name} is ready in Deliver, ${sizeOf(result.data.size)}.`);
+  } catch (error) {
+    notifyError(error);
+  } finally {
+    window.removeEventListener('beforeunload', askBeforeLeaving);
+    useExports.setState({ running: null });
+  }
+}
+
+/** How long an export will still take, in words. */
+export function timeLeft({ done, total, started }: RunningExport, now = performance.now()): string {
+  if (done < 3) return 'Starting';
+  const seconds = ((now - started) / 1000 / done) * (total - done);
+  return seconds < 1.5 ? 'Nearly done' : `About ${Math.round(seconds)} s left, frame ${done} of ${total}`;
+}

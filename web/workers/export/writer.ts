@@ -1,0 +1,16 @@
+import type { ExportOrder } from '../export-messages.ts';
+
+/** What a writer gets: a surface that is painted frame by frame. */
+export interface ExportWork {
+  canvas: OffscreenCanvas;
+  context: OffscreenCanvasRenderingContext2D;
+  order: ExportOrder;
+  /** Frames of the result. */
+  total: number;
+  /** Paints a frame of the result; false when the export was cancelled. */
+  paint(index: number): Promise<boolean>;
+  report(done: number): void;
+}
+
+/** Makes the file of one format; null when it was cancelled. */
+export type ExportWriter = (work: ExportWork) => Promise<Blob | null>;
