@@ -14,6 +14,7 @@ const coreLayers = [
   'key',
   'rebuild',
   'settings',
+  'arrive',
   'finish',
   'document',
   'scene',

@@ -1,21 +1,17 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import type * as opentype from 'opentype.js';
-import type { Face } from '../core/text/faces.ts';
+import { loadFontsOf } from '../core/text/font-list.ts';
+import { lettersOf } from '../core/text/lettering.ts';
+import type { SetText } from '../core/text/set-text.ts';
+import type { TextSetting } from '../core/text/text-setting.ts';
 
-// Node finds the package's UMD build, whose names an import statement cannot see.
 const require = createRequire(import.meta.url);
-const { parse } = require('opentype.js') as typeof opentype;
 
-const files: Partial<Record<Face, string>> = {
-  stencil: '@fontsource/stardos-stencil/files/stardos-stencil-latin-700-normal.woff',
-  condensed: '@fontsource/oswald/files/oswald-latin-500-normal.woff',
-};
-
-/** A face as it ships with the application, read from disk; the demo uses two of them. */
-export async function loadFont(face: Face): Promise<opentype.Font> {
-  const file = files[face];
-  if (!file) throw new Error(`The demo has no face "${face}".`);
-  const bytes = await readFile(require.resolve(file));
-  return parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
+/** A text set in a face as it ships with the application, read from disk. */
+export async function setWords(setting: TextSetting): Promise<SetText> {
+  await loadFontsOf(setting.face, {
+    shipped: (file) => readFile(require.resolve(`@fontsource/${file}`)),
+    own: () => Promise.reject(new Error('The demo has no fonts of its own.')),
+  });
+  return lettersOf(setting)!;
 }

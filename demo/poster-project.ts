@@ -5,12 +5,11 @@ import { emptyDocument, type Document, type Picture, type Piece } from '../core/
 import type { Edit } from '../core/edits/edit.ts';
 import { easeKeys, scatterLayers, setCycle, setWandering, staggerLayers } from '../core/edits/key-edits.ts';
 import { addKey, fastenLayer, movePivot, setLayer, setProperty } from '../core/edits/layer-edits.ts';
-import { plainLayer } from '../core/document/layer.ts';
+import { plainLayer, plainWords } from '../core/document/layer.ts';
 import { numbersOfPath } from '../core/document/points.ts';
 import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import type { Face } from '../core/text/faces.ts';
-import { setText } from '../core/text/outlines.ts';
-import { loadFont } from './fonts.ts';
+import { setWords } from './fonts.ts';
 
 const shot = 'shot-1';
 const frame = { width: 1080, height: 1350, rate: 30 };
@@ -130,17 +129,8 @@ async function words(): Promise<Edit[]> {
   ];
   const out: Edit[] = [];
   for (const [id, text, face, size, colour, x, y] of lines) {
-    const setting = {
-      kind: 'text',
-      text,
-      face,
-      size,
-      align: 'centre',
-      leading: 1.1,
-      tracking: 0.01,
-      stroke: null,
-    } as const;
-    const { width, height } = setText(setting, await loadFont(face));
+    const setting = { ...plainWords, text, face, size, leading: 1.1, tracking: 0.01 };
+    const { width, height } = await setWords(setting);
     out.push(
       addLayer(
         shot,

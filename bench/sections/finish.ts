@@ -56,6 +56,7 @@ function drawOf(finishes: DrawFinishes | null, by: number): Draw {
     blur: 0,
     masks: null,
     window: null,
+    clips: [],
     finishes,
     opaque: false,
   };

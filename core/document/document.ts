@@ -49,6 +49,11 @@ const documentFields = z.object({
   pictures: z.array(pictureSchema),
   pieces: z.array(pieceSchema),
   shots: z.array(shotSchema).min(1),
+  /** Fonts of one's own. */
+  fonts: z
+    .array(z.object({ file: fileHash, name }))
+    .max(200)
+    .default([]),
 });
 
 /** The document without its lists. */
@@ -95,13 +100,15 @@ function checkShot(
 ): void {
   const layers = new Map(shot.layers.map((l) => [l.id, l]));
   const sways = new Set(shot.layers.flatMap((l) => l.sways.map((s) => s.id)));
-  for (const { id: layer, source, fastened, group, window, timing, sways: own, points, colour } of shot.layers) {
+  for (const { id: layer, source, fastened, group, window, timing, sways: own, points, colour, pen } of shot.layers) {
     const other = (there: string | null | undefined, what: string): void => {
       if (there && (!layers.has(there) || there === layer)) complain(`layer ${layer} ${what} nothing`);
     };
     other(fastened?.to, 'is fastened to');
     other(window?.to, 'is seen through');
     other(timing.like, 'has the timing of');
+    other(pen?.to, 'writes');
+    if (source.kind === 'text' && source.along?.form === 'layer') other(source.along.layer, 'runs along');
     if (group && layers.get(group)?.source.kind !== 'group') complain(`layer ${layer} is in no group`);
     if (inRing(layers, layer)) complain(`group ${layer} is inside itself`);
     for (const sway of own) if (sway.like && !sways.has(sway.like)) complain(`sway ${sway.id} is like nothing`);
@@ -150,6 +157,7 @@ export function emptyDocument(
     frame,
     pictures: [],
     pieces: [],
+    fonts: [],
     shots: [
       {
         id: shotId,
@@ -174,5 +182,13 @@ export function filesOf(document: Document): string[] {
     if (piece.cutout) files.add(piece.cutout.file);
     filesOfRecipe(piece.recipe).forEach((file) => files.add(file));
   }
+  for (const font of document.fonts) files.add(font.file);
   return [...files];
 }
+
+/** The faces of all words in a document. */
+export const facesOf = (document: Document): string[] => [
+  ...new Set(
+    document.shots.flatMap((s) => s.layers.flatMap(({ source }) => (source.kind === 'text' ? [source.face] : []))),
+  ),
+];

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { easingSchema } from '../motion/easing.ts';
 import {
   listPropertySchema,
   numberPropertySchema,
@@ -7,6 +8,7 @@ import {
 } from '../motion/property.ts';
 import { shapeSchema } from '../path/shapes.ts';
 import { faces } from '../text/faces.ts';
+import { arrivalSchema, leaveSchema } from './arrival-setting.ts';
 import { blendSchema } from './blend.ts';
 import { finishSchema, mostFinishes } from './finish-list.ts';
 import { fileHash, id, name, pointSchema, strokeSchema } from './schema-parts.ts';
@@ -25,6 +27,67 @@ const gradientSchema = z.object({
 });
 export type Gradient = z.infer<typeof gradientSchema>;
 
+/** A face that ships with the application, or one's own by the hash of its file. */
+const faceSchema = z.union([z.enum(faces), fileHash]);
+
+/** What is different about some letters, counted in UTF-16 code units from `from` up to, but not with, `to`. */
+const spanSchema = z.object({
+  from: z.number().int().min(0).max(2000),
+  to: z.number().int().min(0).max(2000),
+  colour: colourSchema.optional(),
+  /** Factor on the size; above the baseline, and space added behind, as shares of the size. */
+  size: z.number().min(0.05).max(20).optional(),
+  lift: z.number().min(-5).max(5).optional(),
+  spacing: z.number().min(-0.5).max(3).optional(),
+});
+export type Span = z.infer<typeof spanSchema>;
+
+/** What words are set along: lengths in their own pixels, angles in degrees. */
+const alongSchema = z.discriminatedUnion('form', [
+  z.object({ form: z.literal('arc'), bend: z.number().min(-720).max(720) }),
+  z.object({
+    form: z.literal('circle'),
+    radius: z.number().min(4).max(20_000),
+    start: z.number(),
+    inside: z.boolean(),
+  }),
+  z.object({
+    form: z.literal('wave'),
+    height: z.number().min(-5000).max(5000),
+    length: z.number().min(10).max(20_000),
+    shift: z.number(),
+  }),
+  /** The outline of a shape layer, from a share of its length. */
+  z.object({ form: z.literal('layer'), layer: id, start: z.number(), inside: z.boolean() }),
+]);
+export type TextAlong = z.infer<typeof alongSchema>;
+
+/** Words that change by themselves: a number that counts, or a list of words, each as long as said. */
+const changesSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('number'),
+    from: z.number().min(-1e12).max(1e12),
+    to: z.number().min(-1e12).max(1e12),
+    decimals: z.number().int().min(0).max(6),
+    /** Whether thousands are set apart. */
+    grouped: z.boolean(),
+    /** Frames after the layer's bar begins, and frames it takes. */
+    begin: z.number().int().min(0).max(100_000),
+    length: z.number().int().min(1).max(100_000),
+    easing: easingSchema,
+  }),
+  z.object({
+    kind: z.literal('words'),
+    list: z
+      .array(z.object({ text: z.string().max(400), frames: z.number().int().min(1).max(100_000) }))
+      .min(1)
+      .max(200),
+    /** Whether the list begins again when it is over; else its last word stays. */
+    repeats: z.boolean(),
+  }),
+]);
+export type TextChanges = z.infer<typeof changesSchema>;
+
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('piece'), piece: id }),
   z.object({ kind: z.literal('background'), picture: id }),
@@ -41,14 +104,19 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('text'),
     text: z.string().max(2000),
-    face: z.enum(faces),
+    face: faceSchema,
     size: z.number().min(4).max(2000),
-    align: z.enum(['left', 'centre', 'right']),
+    align: z.enum(['left', 'centre', 'right', 'justified']),
     /** Between lines, as a factor of the size; between letters, as a share of it. */
     leading: z.number().min(0.5).max(4),
     tracking: z.number().min(-0.5).max(3),
     stroke: z.object({ width: z.number().min(0.1).max(500), colour: colourSchema }).nullable(),
     box: z.object({ width: z.number().positive(), height: z.number().positive() }),
+    /** The width at which lines are broken; null for as wide as they are. */
+    wrap: z.number().min(1).max(20_000).nullable().default(null),
+    spans: z.array(spanSchema).max(500).default([]),
+    along: alongSchema.nullable().default(null),
+    changes: changesSchema.nullable().default(null),
   }),
   /** One colour over the whole frame, whatever the distance. */
   z.object({ kind: z.literal('colour') }),
@@ -164,6 +232,20 @@ export const reliefSchema = z.object({
 });
 export type Relief = z.infer<typeof reliefSchema>;
 
+/**
+ * Follows the writing edge of a layer that is written or wiped on: comes from beyond the frame in `approach` frames from
+ * a direction (degrees, 0 to the right, 90 down), follows exactly as long, and leaves to another.
+ */
+const penSchema = z.object({
+  to: id,
+  approach: z.number().int().min(0).max(10_000),
+  from: z.number(),
+  away: z.number(),
+  /** How far it is lifted between words, frame pixels. */
+  lift: z.number().min(0).max(2000),
+});
+export type Pen = z.infer<typeof penSchema>;
+
 export const layerSchema = z.object({
   id,
   name,
@@ -209,8 +291,26 @@ export const layerSchema = z.object({
   /** Whether it is smeared by its motion where the shot has motion blur. */
   motionBlur: z.boolean().default(true),
   timing: timingSchema,
+  /** How it comes at the beginning of its bar, and goes at the end. */
+  arrive: arrivalSchema.nullable().default(null),
+  leave: leaveSchema.nullable().default(null),
+  /** The pen of a layer of words: its pivot is where the writing has got to. */
+  pen: penSchema.nullable().default(null),
 });
 export type Layer = z.infer<typeof layerSchema>;
+
+/** What new words begin with beside themselves and their face. */
+export const plainWords = {
+  kind: 'text',
+  align: 'centre',
+  leading: 1.15,
+  tracking: 0,
+  stroke: null,
+  wrap: null,
+  spans: [],
+  along: null,
+  changes: null,
+} satisfies Partial<Extract<LayerSource, { kind: 'text' }>>;
 
 /** What every new layer begins with beside its name, its source and its place. */
 export const plainLayer = {
@@ -235,6 +335,9 @@ export const plainLayer = {
   relief: null,
   finishes: [],
   motionBlur: true,
+  arrive: null,
+  leave: null,
+  pen: null,
   timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
 } satisfies Partial<Layer>;
 

@@ -8,7 +8,8 @@ import { layerIn, setDepth, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 import { dropLayers } from './project-edits.ts';
 import { transform } from '../scene/matrix.ts';
-import { cameraAt, farToNear, layerMatrix, layerValue } from '../scene/place.ts';
+import { cameraAt, farToNear, layerMatrix } from '../scene/place.ts';
+import { layerValue } from '../scene/values.ts';
 import type { Shot } from '../document/shot.ts';
 import { boxOf } from '../scene/source-pixels.ts';
 
@@ -72,6 +73,7 @@ export const duplicateLayers = defineEdit(
         group: layer.group && made(layer.group),
         fastened: layer.fastened && { ...copy.fastened!, to: made(layer.fastened.to) },
         window: layer.window && { ...copy.window!, to: made(layer.window.to) },
+        pen: layer.pen && { ...copy.pen!, to: made(layer.pen.to) },
         // A copy waves like the first, half a period ahead.
         sways: layer.sways.map((sway, k) => ({
           ...sway,

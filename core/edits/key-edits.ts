@@ -25,7 +25,7 @@ import {
   type PropertyPath,
 } from '../document/properties.ts';
 import { changeProperty, layerIn, shotIn } from './layer-edits.ts';
-import { layerValue } from '../scene/place.ts';
+import { layerValue } from '../scene/values.ts';
 import type { Shot } from '../document/shot.ts';
 
 /** Names one key of one layer. */

@@ -6,6 +6,7 @@ import { defineEdit, find, type Edit } from './edit.ts';
 import type { Fastening, Layer } from '../document/layer.ts';
 import { propertyAt, putProperty, type AnyProperty, type PropertyPath, type ValueAt } from '../document/properties.ts';
 import { standingOf } from '../scene/place.ts';
+import { spansAfter } from '../text/spans.ts';
 import { dropLayers } from './project-edits.ts';
 import type { Shot } from '../document/shot.ts';
 
@@ -28,7 +29,8 @@ type Text = Extract<Layer['source'], { kind: 'text' }>;
 
 /**
  * Changes how a text layer is set, whatever else of it changed meanwhile; `measure` gives the room the words then take,
- * or nothing while their face is not there.
+ * or nothing while their face is not there. The side the words are aligned by stays where it is, and so does their top, or
+ * their middle when they get larger or smaller.
  */
 export function changeText(
   shot: string,
@@ -37,11 +39,43 @@ export function changeText(
   measure: (setting: Text) => Text['box'] | undefined,
 ): Edit {
   return defineEdit('Change text', (draft: Document) => {
-    const { source } = layerIn(draft, shot, layer);
+    const found = layerIn(draft, shot, layer);
+    const { source } = found;
     if (source.kind !== 'text') return;
+    const before = { ...source.box, size: source.size };
+    // A layer that still has the name of its words gets that of its new ones.
+    const named = found.name === nameOfWords(source.text);
+    if (part.text !== undefined && !part.spans) source.spans = spansAfter(source.spans, source.text, part.text);
     Object.assign(source, part);
     source.box = measure(source) ?? source.box;
+    if (named) found.name = nameOfWords(source.text);
+    keepAnchor(found, source, before);
   })();
+}
+
+/** How a layer of words is called: by their beginning. */
+export const nameOfWords = (text: string): string => text.trim().replace(/\s+/g, ' ').slice(0, 40) || 'Text';
+
+/** Moves a text layer whose room changed so that what it is aligned by stays where it was. */
+function keepAnchor(layer: Layer, { align, box, size }: Text, before: Text['box'] & { size: number }): void {
+  const share = { left: 0, justified: 0, centre: 0.5, right: 1 }[align];
+  const down = size === before.size ? 0 : 0.5;
+  const [fx, fy] = [layer.flip.sideways ? -1 : 1, layer.flip.upright ? -1 : 1];
+  const pivot = valueAt(layer.pivot, 0);
+  const [u, v] = [pivot[0] / before.width, pivot[1] / before.height];
+  const scale = valueAt(layer.scale, 0);
+  const angle = (valueAt(layer.rotation, 0) * Math.PI) / 180;
+  const dx = (u - share) * (box.width - before.width) * scale * fx;
+  const dy = (v - down) * (box.height - before.height) * scale * fy;
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  layer.pivot = withEveryValue<[number, number]>(layer.pivot, ([x, y]) => [
+    (x / before.width) * box.width,
+    (y / before.height) * box.height,
+  ]);
+  layer.position = withEveryValue<[number, number]>(layer.position, ([x, y]) => [
+    x + dx * cos - dy * sin,
+    y + dx * sin + dy * cos,
+  ]);
 }
 
 export const renameLayer = defineEdit('Rename layer', (draft, shot: string, layer: string, name: string) => {
@@ -121,16 +155,15 @@ export function fastenLayer(shotId: string, layerId: string, to: string | null, 
   return defineEdit(to ? 'Fasten layer' : 'Let layer go', (draft: Document) => {
     const shot = shotIn(draft, shotId);
     const layer = layerIn(draft, shotId, layerId);
-    const { height } = draft.frame;
     if (!to) {
-      const { place, rotation, scale } = standingOf(shot, layer, frame, height);
+      const { place, rotation, scale } = standingOf(shot, layer, frame, draft);
       layer.fastened = null;
       layer.position = withValueAt(layer.position, frame, place);
       layer.rotation = withValueAt(layer.rotation, frame, rotation);
       layer.scale = withValueAt(layer.scale, frame, scale);
       return;
     }
-    const { place, rotation, scale } = standingOf(shot, find(shot.layers, 'layer', to), frame, height);
+    const { place, rotation, scale } = standingOf(shot, find(shot.layers, 'layer', to), frame, draft);
     layer.fastened = {
       to,
       place,
@@ -220,7 +253,7 @@ export const movePivot = defineEdit(
     const layer = layerIn(draft, shotId, layerId);
     const from = valueAt(layer.pivot, frame);
     const scale = valueAt(layer.scale, frame);
-    const { rotation } = standingOf(shot, layer, frame, draft.frame.height);
+    const { rotation } = standingOf(shot, layer, frame, draft);
     const angle = (rotation * Math.PI) / 180;
     const dx = (to[0] - from[0]) * (layer.flip.sideways ? -scale : scale);
     const dy = (to[1] - from[1]) * (layer.flip.upright ? -scale : scale);

@@ -4,7 +4,7 @@ import { valueAt, type Key, type Property, type PropertyValue } from '../motion/
 import { defineEdit, find } from './edit.ts';
 import type { Layer } from '../document/layer.ts';
 import { shotIn } from './layer-edits.ts';
-import { heldFrame } from '../scene/place.ts';
+import { heldFrame } from '../scene/values.ts';
 import type { Arrangement, Pose, Shot } from '../document/shot.ts';
 
 /** What a pose stores of a layer. */

@@ -42,6 +42,11 @@ export const addPictures = defineEdit('Bring in picture', (draft, pictures: Pict
   draft.pictures.push(...pictures);
 });
 
+/** Keeps a font with the project. */
+export const addFont = defineEdit('Add font', (draft, font: { file: string; name: string }) => {
+  if (!draft.fonts.some(({ file }) => file === font.file)) draft.fonts.push(font);
+});
+
 /** Removes a picture with everything made of it. */
 export const removePicture = defineEdit('Remove picture', (draft, pictureId: string) => {
   find(draft.pictures, 'picture', pictureId);
@@ -224,6 +229,9 @@ function letGo(layer: Layer, left: ReadonlySet<string>, sways: ReadonlySet<strin
   if (layer.fastened && !left.has(layer.fastened.to)) layer.fastened = null;
   if (layer.window && !left.has(layer.window.to)) layer.window = null;
   if (layer.timing.like && !left.has(layer.timing.like)) layer.timing.like = null;
+  if (layer.pen && !left.has(layer.pen.to)) layer.pen = null;
+  const { source } = layer;
+  if (source.kind === 'text' && source.along?.form === 'layer' && !left.has(source.along.layer)) source.along = null;
   if (layer.group && !left.has(layer.group)) layer.group = null;
   for (const sway of layer.sways) if (sway.like && !sways.has(sway.like)) sway.like = null;
   for (const path of propertyPaths(layer)) {

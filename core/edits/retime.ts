@@ -2,6 +2,7 @@ import type { Property, PropertyValue } from '../motion/property.ts';
 import { finishKind } from '../finish/finishes.ts';
 import type { Finish } from '../document/finish-list.ts';
 import { propertyAt, propertyPaths } from '../document/properties.ts';
+import type { Layer } from '../document/layer.ts';
 import type { Shot } from '../document/shot.ts';
 
 /** Brings everything in a shot that is counted in frames to another frame rate; its length is not its matter. */
@@ -11,6 +12,7 @@ export function retime(shot: Shot, ratio: number): void {
     for (const path of propertyPaths(layer)) retimeProperty(propertyAt(layer, path)!, ratio);
     for (const finish of layer.finishes) retimeSettings(finish, ratio);
     for (const sway of layer.sways) sway.period = Math.max(2, sway.period * ratio);
+    retimeWords(layer, (frames) => Math.max(1, moved(frames)));
     const { bar } = layer.timing;
     if (bar) {
       const first = moved(bar.first);
@@ -26,6 +28,18 @@ export function retime(shot: Shot, ratio: number): void {
     shot.workArea = { first, end: Math.max(first + 1, moved(shot.workArea.end)) };
   }
   shot.transition.frames = Math.min(600, moved(shot.transition.frames));
+}
+
+function retimeWords({ arrive, leave, pen, source }: Layer, lasting: (frames: number) => number): void {
+  if (arrive) arrive.length = lasting(arrive.length);
+  if (leave) leave.length = lasting(leave.length);
+  if (pen?.approach) pen.approach = lasting(pen.approach);
+  const changes = source.kind === 'text' ? source.changes : null;
+  if (changes?.kind === 'words') for (const word of changes.list) word.frames = lasting(word.frames);
+  if (changes?.kind === 'number') {
+    changes.begin = changes.begin && lasting(changes.begin);
+    changes.length = lasting(changes.length);
+  }
 }
 
 /** Settings that count frames count as many more at a higher rate. */

@@ -10,7 +10,7 @@ import { addKey, fastenLayer, setHidden, setLayer, setProperty } from './layer-e
 import { plainLayer, type Timing } from '../document/layer.ts';
 import { hangPicture } from './lift-edit.ts';
 import { transform } from '../scene/matrix.ts';
-import { layerValue } from '../scene/place.ts';
+import { layerValue } from '../scene/values.ts';
 import { changePose, matchLayers, moveList, storePose } from './pose-edits.ts';
 import { addPicture, setFrameRate } from './project-edits.ts';
 import { evaluateProject, placedShots, projectLength } from '../scene/sequence.ts';

@@ -1,3 +1,4 @@
+import { plainWords } from '../document/layer.ts';
 import { expect } from 'chai';
 import { rectangle } from '../path/forms.ts';
 import {
@@ -27,7 +28,8 @@ import {
 } from './layer-edits.ts';
 import { transform } from '../scene/matrix.ts';
 import { positionMovedBy } from '../scene/move.ts';
-import { cameraAt, layerMatrix, layerValue } from '../scene/place.ts';
+import { cameraAt, layerMatrix } from '../scene/place.ts';
+import { layerValue } from '../scene/values.ts';
 import { numbersOfPath, pathOfNumbers } from '../document/points.ts';
 import { storePose } from './pose-edits.ts';
 import { restFraming } from '../document/shot.ts';
@@ -269,14 +271,12 @@ describe('arranging', () => {
 
   it('words set late keep what was set meanwhile, and take the room they need then', () => {
     const source = {
-      kind: 'text' as const,
+      ...plainWords,
       text: 'Flood',
-      face: 'slab' as const,
+      face: 'slab',
       size: 40,
       align: 'left' as const,
       leading: 1.1,
-      tracking: 0,
-      stroke: null,
       box: { width: 100, height: 44 },
     };
     const measure = ({ text, size }: { text: string; size: number }) => ({ width: text.length * size, height: size });

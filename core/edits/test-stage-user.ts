@@ -35,7 +35,7 @@ import {
   type KeyRef,
 } from './key-edits.ts';
 import { addKey, movePivot, setLayer, setProperty } from './layer-edits.ts';
-import { layerValue } from '../scene/place.ts';
+import { layerValue } from '../scene/values.ts';
 import { finishKinds } from '../finish/finishes.ts';
 import type { Layer } from '../document/layer.ts';
 import { propertyAt, propertyPaths } from '../document/properties.ts';

@@ -1,5 +1,9 @@
-import type { Colour, Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
+import type { Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
 import { compose, invert, type Matrix } from '../scene/matrix.ts';
+import { lettersOf } from '../text/lettering.ts';
+import { paintText } from './letters.ts';
+import { setMatrix } from './view.ts';
+import { cssColour, strokeWith } from './ink.ts';
 import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
 import { paintGradient } from './gradient.ts';
 import { keepMasked } from './masks.ts';
@@ -33,7 +37,7 @@ export function paintContent<Image>(
   }
   setMatrix(surface, draw.matrix, view);
   if (content.kind === 'shape') paintShape(surface, draw, content, studio, view);
-  if (content.kind === 'text') paintText(surface, content, studio, view);
+  if (content.kind === 'text') paintText(surface, draw.matrix, content, view);
 }
 
 /** What is drawn where a draw with finishes is wanted: its content finished in its own pixels, then placed. */
@@ -70,15 +74,8 @@ const upright: Matrix = [1, 0, 0, 1, 0, 0];
 /** What a content needs that is not there: a file, or the face of a text. */
 function missingFor<Image>(content: Content, studio: Studio<Image>): string | null {
   if (content.kind === 'image') return studio.imageOf(content.file) === undefined ? content.file : null;
-  return content.kind === 'text' && !studio.outlinesOf(content.text) ? `face:${content.text.face}` : null;
+  return content.kind === 'text' && !lettersOf(content.text) ? `face:${content.text.face}` : null;
 }
-
-function setMatrix<Image>(surface: Surface2D<Image>, [a, b, c, d, e, f]: Matrix, { scale, x, y }: PaintView): void {
-  surface.setTransform(a * scale, b * scale, c * scale, d * scale, e * scale + x, f * scale + y);
-}
-
-export const cssColour = ([r, g, b, alpha = 1]: Colour): string =>
-  `rgba(${Math.round(r ?? 0)}, ${Math.round(g ?? 0)}, ${Math.round(b ?? 0)}, ${alpha})`;
 
 function paintShape<Image>(
   surface: Surface2D<Image>,
@@ -97,33 +94,6 @@ function paintShape<Image>(
     surface.fill();
   }
   strokeWith(surface, stroke);
-}
-
-function strokeWith<Image>(surface: Surface2D<Image>, stroke: { width: number; colour: Colour } | null): void {
-  if (!stroke) return;
-  surface.lineJoin = 'round';
-  surface.lineCap = 'round';
-  surface.lineWidth = stroke.width;
-  surface.strokeStyle = cssColour(stroke.colour);
-  surface.stroke();
-}
-
-function paintText<Image>(
-  surface: Surface2D<Image>,
-  { text, colour }: Extract<Content, { kind: 'text' }>,
-  studio: Studio<Image>,
-  view: PaintView,
-): void {
-  const outlines = studio.outlinesOf(text);
-  if (!outlines) {
-    view.missing.push(`face:${text.face}`);
-    return;
-  }
-  surface.beginPath();
-  for (const outline of outlines) trace(surface, outline);
-  strokeWith(surface, text.stroke);
-  surface.fillStyle = cssColour(colour);
-  surface.fill();
 }
 
 function paintImage<Image>(

@@ -4,7 +4,8 @@ import { addPremultiplied, writePremultiplied } from '../finish/pixels.ts';
 import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
 import { keepMasked } from './masks.ts';
 import { resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
-import { operationOf, type PaintView } from './view.ts';
+import { trace } from './trace.ts';
+import { operationOf, setMatrix, type PaintView } from './view.ts';
 import { keepInWindow } from './window.ts';
 
 /** Blurs wider than this, in surface pixels, are made at a smaller size: nothing of it could be seen. */
@@ -18,14 +19,27 @@ export function paintDraws<Image>(
   view: PaintView,
 ): void {
   for (const draw of draws) {
-    if (isPaintedApart(draw)) {
-      paintApart(surface, draw, studio, view);
+    if (draw.clips.length === 0) {
+      paintOne(surface, draw, studio, view);
       continue;
     }
-    surface.globalAlpha = draw.opacity;
-    surface.globalCompositeOperation = operationOf(draw.blend);
-    paintContent(surface, draw, studio, view);
+    surface.save();
+    for (const { path, matrix } of draw.clips) {
+      setMatrix(surface, matrix, view);
+      surface.beginPath();
+      trace(surface, path);
+      surface.clip();
+    }
+    paintOne(surface, draw, studio, view);
+    surface.restore();
   }
+}
+
+function paintOne<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio<Image>, view: PaintView): void {
+  if (isPaintedApart(draw)) return paintApart(surface, draw, studio, view);
+  surface.globalAlpha = draw.opacity;
+  surface.globalCompositeOperation = operationOf(draw.blend);
+  paintContent(surface, draw, studio, view);
 }
 
 /** Whether a draw needs a picture of its own before it is laid over the others. */

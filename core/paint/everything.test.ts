@@ -21,6 +21,7 @@ import { evaluateProject, projectLength } from '../scene/sequence.ts';
 import { duplicateShot, setTransition } from '../edits/shot-edits.ts';
 import { restFraming } from '../document/shot.ts';
 import { hangSlices } from '../edits/slice-edit.ts';
+import { loadTestFaces } from '../text/test-faces.ts';
 import { paintFrame } from './painter.ts';
 import { contextOf, testStudio } from './test-studio.ts';
 
@@ -78,6 +79,10 @@ function everything(): Document {
     tracking: 0.02,
     stroke: { width: 2, colour: [0, 0, 0, 1] as [number, number, number, number] },
     box: { width: 80, height: 50 },
+    wrap: null,
+    spans: [{ from: 1, to: 2, lift: 0.2 }],
+    along: { form: 'arc' as const, bend: 40 },
+    changes: null,
   };
   const picture = { original: hash('a'), file: hash('a'), width, height, clip: null, background: null };
   const edits = [
@@ -157,6 +162,7 @@ function pixelsAt(document: Document, frame: number): Buffer {
 }
 
 describe('a document with everything in it', () => {
+  before(() => loadTestFaces('condensed'));
   const document = everything();
 
   it('is the same pixels twice, and after it was stored and read again, at every kind of frame', () => {
@@ -179,6 +185,7 @@ describe('a document with everything in it', () => {
 });
 
 describe('a picture sliced by depth', () => {
+  before(() => loadTestFaces('condensed'));
   const stripes: Rgba = {
     width,
     height,

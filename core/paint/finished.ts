@@ -1,5 +1,7 @@
 import { finishKind } from '../finish/finishes.ts';
 import type { FinishMoment, FinishPixels } from '../finish/finish.ts';
+import { lettersOf } from '../text/lettering.ts';
+import { boxAround } from '../text/units.ts';
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import type { Scratch, Studio, Surface2D } from './surface.ts';
 import type { PaintView } from './view.ts';
@@ -62,13 +64,24 @@ export function finishPaper<Image>(
 /** Where a draw's content lies in its own pixels: shapes may reach beyond their corner, letters beyond their box. */
 export function extentOf({ content, width, height }: Draw): Region {
   if (content.kind === 'shape') return content.box;
-  const more = content.kind === 'text' ? 0.3 * content.text.size + (content.text.stroke?.width ?? 0) : 0;
-  return { x: -more, y: -more, width: width + 2 * more, height: height + 2 * more };
+  if (content.kind !== 'text') return { x: 0, y: 0, width, height };
+  const { text } = content;
+  const set = lettersOf(text);
+  const box = set?.letters.length ? boxAround(set.letters) : { x: 0, y: 0, width, height };
+  const more = 0.3 * text.size + (text.stroke?.width ?? 0);
+  return { x: box.x - more, y: box.y - more, width: box.width + 2 * more, height: box.height + 2 * more };
+}
+
+function everywhere({ surface }: PaintView): { region: Region; box: Region } {
+  const all = { x: 0, y: 0, ...surface };
+  return { region: all, box: all };
 }
 
 /** The part of a surface on which a draw and what its finishes add to it are seen. */
 export function seenRegion(draw: Draw, view: PaintView, reach: number): { region: Region; box: Region } {
   const [a, b, c, d, e, f] = draw.matrix;
+  // Letters on their way may be anywhere.
+  if (draw.content.kind === 'text' && draw.content.arrivals.length > 0) return everywhere(view);
   const extent = extentOf(draw);
   const xs: number[] = [];
   const ys: number[] = [];
@@ -98,7 +111,8 @@ export function rasterOf(draw: Draw, image: { width: number } | null, view: Pain
 /** Whether a draw's finishes are applied in its own pixels, before it is placed; else where it is seen. */
 export function finishesAtSource({ content, finishes }: Draw): boolean {
   if (!finishes || needsBehind(finishes)) return false;
-  return content.kind === 'shape' || content.kind === 'text' || (content.kind === 'image' && !content.relief);
+  if (content.kind === 'text') return content.arrivals.length === 0;
+  return content.kind === 'shape' || (content.kind === 'image' && !content.relief);
 }
 
 /** Whether the finished content is the same in other frames, so that keeping it saves work. */

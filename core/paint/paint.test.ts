@@ -23,6 +23,7 @@ const draw = (file: string, change: Partial<Draw> = {}): Draw => ({
   blur: 0,
   masks: null,
   window: null,
+  clips: [],
   finishes: null,
   opaque: true,
   ...change,

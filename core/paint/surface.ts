@@ -1,6 +1,4 @@
-import type { Path } from '../path/path.ts';
 import type { Rgba } from '../pixels/raster.ts';
-import type { TextSource } from '../scene/draw.ts';
 
 interface Gradient2D {
   addColorStop(at: number, colour: string): void;
@@ -27,6 +25,9 @@ export interface Surface2D<Image> {
   bezierCurveTo(ax: number, ay: number, bx: number, by: number, x: number, y: number): void;
   closePath(): void;
   fill(): void;
+  clip(): void;
+  save(): void;
+  restore(): void;
   stroke(): void;
   createLinearGradient(x0: number, y0: number, x1: number, y1: number): Gradient2D;
   getImageData(x: number, y: number, width: number, height: number): { data: Uint8ClampedArray };
@@ -49,8 +50,6 @@ export interface Studio<Image> {
   sizeOf(image: Image): { width: number; height: number };
   /** Pixels of an image as numbers. */
   pixelsOf(image: Image): Rgba;
-  /** Outlines of a text layer in its own pixels; undefined while its face is not there. */
-  outlinesOf(text: TextSource): Path[] | undefined;
   /** A clear surface of at least one pixel each way. */
   scratch(width: number, height: number): Scratch<Image>;
   /** Gives a surface back to be used again. */
@@ -76,7 +75,6 @@ export function studioOf<Image extends object>(
   imageOf: (file: string) => Image | undefined,
   makeCanvas: (width: number, height: number) => { canvas: Image & CanvasLike; context: Surface2D<Image> },
   sizeOf: (image: Image) => { width: number; height: number },
-  outlinesOf: (text: TextSource) => Path[] | undefined = () => undefined,
 ): Studio<Image> {
   const free: Scratch<Image>[] = [];
   const read = new WeakMap<Image, Rgba>();
@@ -125,7 +123,7 @@ export function studioOf<Image extends object>(
     }
     return found;
   };
-  return { imageOf, sizeOf, pixelsOf, outlinesOf, scratch, release, kept };
+  return { imageOf, sizeOf, pixelsOf, scratch, release, kept };
 }
 
 /** Sets a surface to how every drawing begins. */

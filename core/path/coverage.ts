@@ -8,9 +8,16 @@ import { flattened, type Path, type Point } from './path.ts';
  * is closed by a straight line.
  */
 export function coverageOf(path: Path, width: number, height: number): Plane {
-  const line = flattened(path);
+  return coverageOfAll([path], width, height);
+}
+
+/** The share of every pixel that several paths cover together: one that runs the other way within another is a hole. */
+export function coverageOfAll(paths: readonly Path[], width: number, height: number): Plane {
   const edges = new Float32Array((width + 2) * height);
-  for (let k = 0; k < line.length; k++) addClipped(edges, width, height, line[k]!, line[(k + 1) % line.length]!);
+  for (const path of paths) {
+    const line = flattened(path);
+    for (let k = 0; k < line.length; k++) addClipped(edges, width, height, line[k]!, line[(k + 1) % line.length]!);
+  }
   const out = makePlane(width, height);
   for (let y = 0; y < height; y++) {
     let sum = 0;

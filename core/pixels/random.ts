@@ -9,3 +9,15 @@ export function seededRandom(seed: number): () => number {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
   };
 }
+
+/** A number in [0, 1) that depends on whole numbers alone: the same for the same ones, unlike for their neighbours. */
+export function hashOf(...numbers: number[]): number {
+  let h = 0x811c9dc5;
+  for (const number of numbers) {
+    h = Math.imul(h ^ (number | 0), 0x85ebca6b);
+    h ^= h >>> 13;
+    h = Math.imul(h, 0xc2b2ae35);
+    h ^= h >>> 16;
+  }
+  return (h >>> 0) / 4294967296;
+}

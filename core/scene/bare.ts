@@ -3,7 +3,8 @@ import type { Document } from '../document/document.ts';
 import { evaluateFrame } from './evaluate.ts';
 import type { Layer } from '../document/layer.ts';
 import { invert, transform, type Matrix } from './matrix.ts';
-import { cameraAt, farToNear, frameCornersIn, layerMatrix, layerValue, restMatrix } from './place.ts';
+import { cameraAt, farToNear, frameCornersIn, layerMatrix, restMatrix } from './place.ts';
+import { layerValue } from './values.ts';
 import type { Shot } from '../document/shot.ts';
 import { boxOf } from './source-pixels.ts';
 

@@ -4,12 +4,13 @@ import type { Camera } from '../depth/camera.ts';
 import type { Path } from '../path/path.ts';
 import type { Shape } from '../path/shapes.ts';
 import type { BlendMode } from '../document/blend.ts';
-import type { Gradient, LayerSource } from '../document/layer.ts';
+import type { ArrivalNow } from '../arrive/course.ts';
+import type { Gradient } from '../document/layer.ts';
 import type { Matrix } from './matrix.ts';
 import type { ClipFrame } from './source-pixels.ts';
+import type { TextNow } from './words-now.ts';
 
 export type Colour = readonly number[];
-export type TextSource = Extract<LayerSource, { kind: 'text' }>;
 
 /** A sway as it stands at one frame; lengths in pixels of the image. */
 export type SwayNow = SwayShape;
@@ -47,7 +48,8 @@ export type Content =
       /** The box a gradient runs over. */
       box: { x: number; y: number; width: number; height: number };
     }
-  | { kind: 'text'; text: TextSource; colour: Colour }
+  /** Words in letters; `arrivals` is how letters, words or lines come and go, empty while all rest. */
+  | { kind: 'text'; text: TextNow; colour: Colour; arrivals: ArrivalNow[] }
   /** One colour over the whole frame. */
   | { kind: 'flat'; colour: Colour }
   /** Nothing of its own: what is behind it is taken and finished. */
@@ -83,6 +85,12 @@ export interface DrawWindow {
   free: { x: number; y: number; dx: number; dy: number; soft: number } | null;
 }
 
+/** An outline within which a draw is seen, and what maps its pixels to frame pixels. */
+export interface DrawClip {
+  path: Path;
+  matrix: Matrix;
+}
+
 /** One thing to draw: its content through `matrix` into frame pixels, origin at the frame's top left corner. */
 export interface Draw {
   layer: string;
@@ -99,6 +107,8 @@ export interface Draw {
   /** Outlines that show only part of it, and what maps their pixels to frame pixels. */
   masks: { shapes: Shape[]; matrix: Matrix } | null;
   window: DrawWindow | null;
+  /** Outlines with a hard edge that show only part of the whole, with everything its finishes add. */
+  clips: DrawClip[];
   /** Changes of its look; its box, its place and whether it is opaque are those of the draw without them. */
   finishes: DrawFinishes | null;
   /** Whether every pixel hides what is behind it, but for what a blur fades at its borders. */

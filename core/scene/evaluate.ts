@@ -5,6 +5,7 @@ import type { Document } from '../document/document.ts';
 import type {
   Content,
   Draw,
+  DrawClip,
   DrawFinishes,
   DrawRelief,
   DrawWindow,
@@ -14,10 +15,15 @@ import type {
 } from './draw.ts';
 import type { Layer, Sway } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
-import { cameraAt, farToNear, heldFrame, layerMatrix, layerValue, restMatrix, standingOf } from './place.ts';
+import { cameraAt, farToNear, layerMatrix, restMatrix, standingOf } from './place.ts';
+import { heldFrame, layerValue } from './values.ts';
 import { boundsOfPoints, pathOfNumbers } from '../document/points.ts';
 import type { Shot } from '../document/shot.ts';
+import { arrivalsAt, byLetters, wholeState } from './arriving.ts';
+import type { ArrivalNow } from '../arrive/course.ts';
+import { boundsOfDraws, movedDraw } from './moved-draw.ts';
 import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
+import { wordsNow, type TextNow, type TextSource } from './words-now.ts';
 
 interface Moment {
   document: Document;
@@ -78,7 +84,7 @@ function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, 
   const words = moments.map((one) => JSON.stringify(one));
   // What rests costs nothing.
   if (moments.length < samples || words.every((word) => word === words[0])) return now;
-  const whole = { opacity: 1, blur: 0, masks: null, window: null, finishes: null };
+  const whole = { opacity: 1, blur: 0, masks: null, window: null, clips: [], finishes: null };
   return [{ ...draw, ...whole, content: { kind: 'mean', moments } }];
 }
 
@@ -90,37 +96,83 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
   const { document, shot, frame, camera } = moment;
   const { first, end } = barOf(shot, layer);
   if (frame < first || frame >= end || layer.source.kind === 'carrier') return [];
-  const { opacity } = standingOf(shot, layer, frame, document.frame.height);
+  const { opacity } = standingOf(shot, layer, frame, document);
   const matrix = layerMatrix(document, shot, layer, camera, frame);
   if (!matrix || opacity <= 0) return [];
-  const made = contentOf(moment, layer, shown, seen);
+  const arrivals = arrivalsOf(moment, layer);
+  const made = contentOf(moment, layer, shown, seen, arrivals);
   if (!made) return [];
   const { content, box } = made;
+  const arriving = arriveWhole(made, matrix, arrivals);
+  if (arriving.opacity <= 0) return [];
   const finishes = finishesOf(moment, layer);
   if (content.kind === 'grade' && !finishes) return [];
   const blur = content.kind === 'grade' ? 0 : blurOf(moment, layer);
   const window = windowOf(moment, layer, seen);
-  const whole = !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
+  const plain = !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
+  const whole = plain && arriving.opacity >= 1 && arriving.clips.length === 0;
   // A grade layer among them would reach beyond its group.
   const loose = content.kind === 'together' && !content.draws.some((draw) => draw.content.kind === 'grade');
-  if (loose && whole && blur === 0 && !finishes) return content.draws;
+  if (loose && whole && blur === 0 && !finishes) return arriving.draws ?? content.draws;
   const still = content.kind !== 'image' || (content.sways.length === 0 && !content.corners);
   return [
     {
       layer: layer.id,
-      content,
-      matrix: coversFrame(content) ? [1, 0, 0, 1, 0, 0] : movedBy(matrix, box),
+      content: arriving.draws ? { kind: 'together', draws: arriving.draws } : content,
+      matrix: coversFrame(content) ? upright : movedBy(arriving.matrix, box),
       width: box.width,
       height: box.height,
-      opacity: Math.min(1, opacity),
+      opacity: Math.min(1, opacity) * Math.min(1, arriving.opacity),
       blend: layer.blend,
       blur,
-      masks: layer.masks.length > 0 ? { shapes: layer.masks, matrix } : null,
+      masks: layer.masks.length > 0 ? { shapes: layer.masks, matrix: arriving.matrix } : null,
       window,
+      clips: arriving.clips,
       finishes,
-      opaque: made.opaque && still && whole,
+      opaque: made.opaque && still && whole && arrivals.length === 0,
     },
   ];
+}
+
+const upright: Matrix = [1, 0, 0, 1, 0, 0];
+
+const wordsOf = ({ document, shot, frame }: Moment, layer: Layer, source: TextSource): TextNow =>
+  wordsNow(shot, layer, source, frame, (other) => restMatrix(document, shot, other, frame));
+
+/** How a layer comes and goes at a moment; what is as large as the frame does so in frame pixels. */
+function arrivalsOf(moment: Moment, layer: Layer): ArrivalNow[] {
+  const { document, shot, frame } = moment;
+  if (!layer.arrive && !layer.leave) return [];
+  const { source } = layer;
+  const bar = source.kind === 'text' ? wordsOf(moment, layer, source) : barOf(shot, layer);
+  return arrivalsAt(layer, bar, frame, 1 / sizeAtRest(document, shot, layer));
+}
+
+/** Frame pixels per pixel of a layer's source as it lies at rest. */
+function sizeAtRest(document: Document, shot: Shot, layer: Layer): number {
+  const frameSized = frameSizedKinds.includes(layer.source.kind);
+  const [a, b, c, d] = frameSized ? upright : restMatrix(document, shot, layer, 0);
+  return Math.sqrt(Math.abs(a * d - b * c)) || 1;
+}
+
+/** A draw whose layer arrives as a whole: where it is then, how much of it is seen; of a group, where its members are. */
+function arriveWhole(
+  { content, box }: Made,
+  matrix: Matrix,
+  arrivals: readonly ArrivalNow[],
+): { matrix: Matrix; opacity: number; clips: DrawClip[]; draws: Draw[] | null } {
+  const own = content.kind === 'text' ? arrivals.filter((one) => !byLetters(one)) : arrivals;
+  if (own.length === 0) return { matrix, opacity: 1, clips: [], draws: null };
+  const together = content.kind === 'together' ? content.draws : null;
+  const room = together ? boundsOfDraws(together) : box;
+  const state = wholeState(own, room);
+  const base = coversFrame(content) ? upright : matrix;
+  return {
+    matrix: compose(matrix, state.matrix),
+    opacity: state.opacity,
+    clips: state.clips.map((path) => ({ path, matrix: base })),
+    draws: together && together.map((draw) => movedDraw(draw, state.matrix)),
+  };
 }
 
 /** What is as large as the frame, wherever the layer hangs. */
@@ -139,20 +191,25 @@ function finishesOf({ document, shot, frame }: Moment, layer: Layer): DrawFinish
     return [{ kind: kind.id, values, frame: kind.moves?.(values) ? held : null }];
   });
   if (list.length === 0) return null;
-  const frameSized = frameSizedKinds.includes(layer.source.kind);
-  const [a, b, c, d] = frameSized ? [1, 0, 0, 1] : restMatrix(document, shot, layer, 0);
-  return { list, size: Math.sqrt(Math.abs(a! * d! - b! * c!)) || 1, length: shot.length };
+  return { list, size: sizeAtRest(document, shot, layer), length: shot.length };
 }
 
 const movedBy = (matrix: Matrix, { x, y }: SourceBox): Matrix => compose(matrix, [1, 0, 0, 1, x, y]);
 
 /** What a layer shows, in which box of its source, and whether all of the box is covered. */
+interface Made {
+  content: Content;
+  box: SourceBox;
+  opaque: boolean;
+}
+
 function contentOf(
   moment: Moment,
   layer: Layer,
   shown: (layer: Layer) => boolean,
   seen: ReadonlySet<string>,
-): { content: Content; box: SourceBox; opaque: boolean } | null {
+  arrivals: readonly ArrivalNow[],
+): Made | null {
   const { document, shot, frame } = moment;
   const { source } = layer;
   const frameBox = { x: 0, y: 0, width: document.frame.width, height: document.frame.height };
@@ -164,8 +221,11 @@ function contentOf(
     const draws = drawsOf(moment, layer.id, shown, seen);
     return draws.length > 0 ? { content: { kind: 'together', draws }, box: frameBox, opaque: false } : null;
   }
-  if (source.kind === 'text')
-    return { content: { kind: 'text', text: source, colour }, box: { x: 0, y: 0, ...source.box }, opaque: false };
+  if (source.kind === 'text') {
+    const text = wordsOf(moment, layer, source);
+    const content: Content = { kind: 'text', text, colour, arrivals: arrivals.filter(byLetters) };
+    return { content, box: { ...source.box, x: text.x, y: 0 }, opaque: false };
+  }
   if (source.kind === 'shape') {
     const { closed, filled, gradient, stroke } = source;
     const path = pathOfNumbers(layerValue(shot, layer, 'points', frame), closed);

@@ -3,7 +3,8 @@ import { valueAt, type Point } from '../motion/property.ts';
 import type { Document } from '../document/document.ts';
 import type { Layer } from '../document/layer.ts';
 import { invert, transform } from './matrix.ts';
-import { heldFrame, layerMatrix, layerValue } from './place.ts';
+import { layerMatrix } from './place.ts';
+import { heldFrame, layerValue } from './values.ts';
 import type { Shot } from '../document/shot.ts';
 
 /**

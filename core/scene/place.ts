@@ -1,15 +1,13 @@
 import { apply, cameraOfFraming, viewOfPlane, type Camera, type PlaneView } from '../depth/camera.ts';
 import { ease } from '../motion/easing.ts';
-import { mapped, valueAt, type Point } from '../motion/property.ts';
+import { valueAt, type Point } from '../motion/property.ts';
 import { jitterAt } from '../motion/wander.ts';
 import type { Document } from '../document/document.ts';
 import type { Layer } from '../document/layer.ts';
-import { propertyAt, type PropertyPath, type ValueAt } from '../document/properties.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { restFocal, type Shot } from '../document/shot.ts';
-
-/** Things that follow one another in a ring stop after this many. */
-const mostSteps = 12;
+import { penAt } from './pen.ts';
+import { heldFrame, layerValue } from './values.ts';
 
 /** The camera at a frame: on its way from the first Framing to the last, shaken, and focused. */
 export function cameraAt(shot: Shot, frame: number): Camera {
@@ -36,34 +34,6 @@ export function cameraAt(shot: Shot, frame: number): Camera {
   return camera;
 }
 
-/** The frame whose values a layer shows: everything of it may be held for some frames. */
-export const heldFrame = (layer: Layer, frame: number): number =>
-  layer.timing.steps > 1 ? Math.floor(frame / layer.timing.steps) * layer.timing.steps : frame;
-
-/** The value of a layer's property at a frame, with what it follows. */
-export function layerValue<P extends PropertyPath>(
-  shot: Shot,
-  layer: Layer,
-  property: P,
-  frame: number,
-  steps = 0,
-): ValueAt<P> {
-  const own = propertyAt(layer, property)!;
-  const held = heldFrame(layer, frame);
-  const value = valueAt(own, held);
-  const { follow } = own;
-  const other = follow && steps < mostSteps ? shot.layers.find((l) => l.id === follow.layer) : undefined;
-  if (!follow || !other) return value as ValueAt<P>;
-  const theirs = (at: number): number => {
-    const name = follow.of === 'x' || follow.of === 'y' ? 'position' : follow.of;
-    const found = layerValue(shot, other, name, at, steps + 1);
-    return typeof found === 'number' ? found : found[follow.of === 'y' ? 1 : 0]!;
-  };
-  const change = follow.factor * (theirs(Math.max(0, held - follow.delay)) - theirs(0));
-  const component = follow.of === 'y' ? 1 : 0;
-  return mapped(value, (v, k) => (typeof value === 'number' || k === component ? v + change : v)) as ValueAt<P>;
-}
-
 /** Where a layer's own position property puts its pivot at a frame. */
 export const placeAt = (layer: Layer, frame: number): Point => valueAt(layer.position, heldFrame(layer, frame));
 
@@ -80,7 +50,7 @@ export function standingOf(
   shot: Shot,
   layer: Layer,
   frame: number,
-  height: number,
+  document: Document,
   seen: ReadonlySet<string> = new Set(),
 ): Standing {
   const own: Standing = {
@@ -89,15 +59,22 @@ export function standingOf(
     rotation: layerValue(shot, layer, 'rotation', frame) + (layer.oriented ? heading(shot, layer, frame) : 0),
     opacity: layerValue(shot, layer, 'opacity', frame),
   };
+  if (layer.pen && !seen.has(layer.id)) {
+    const further = new Set(seen).add(layer.id);
+    const pen = penAt(shot, layer, layer.pen, frame, document, (other) =>
+      restOf(document, shot, other, frame, further),
+    );
+    if (pen) return { ...own, place: pen.place, opacity: own.opacity * pen.opacity };
+  }
   const { fastened } = layer;
   const owner = fastened && !seen.has(layer.id) ? shot.layers.find((l) => l.id === fastened.to) : undefined;
   if (!fastened || !owner) return own;
-  const theirs = standingOf(shot, owner, frame, height, new Set(seen).add(layer.id));
+  const theirs = standingOf(shot, owner, frame, document, new Set(seen).add(layer.id));
   const { place, follow } = fastened;
   const way: Point = [theirs.place[0] - place[0], theirs.place[1] - place[1]];
   const turn = fastened.turn * (theirs.rotation - fastened.rotation);
   const growth = Math.max(1e-3, Math.abs(theirs.scale / fastened.scale)) ** fastened.grow;
-  const risen = Math.max(0, -way[1] / height);
+  const risen = Math.max(0, -way[1] / document.frame.height);
   const [x, y] = turned([own.place[0] - place[0], own.place[1] - place[1]], turn, growth);
   return {
     place: [place[0] + way[0] * follow[0] + x, place[1] + way[1] * follow[1] + y],
@@ -125,8 +102,11 @@ function heading(shot: Shot, layer: Layer, frame: number): number {
 }
 
 /** Maps picture pixels of a layer's source to frame pixels around the frame's centre, as it looks at rest. */
-export function restMatrix(document: Document, shot: Shot, layer: Layer, frame: number): Matrix {
-  const { place, scale, rotation } = standingOf(shot, layer, frame, document.frame.height);
+export const restMatrix = (document: Document, shot: Shot, layer: Layer, frame: number): Matrix =>
+  restOf(document, shot, layer, frame, new Set());
+
+function restOf(document: Document, shot: Shot, layer: Layer, frame: number, seen: ReadonlySet<string>): Matrix {
+  const { place, scale, rotation } = standingOf(shot, layer, frame, document, seen);
   const pivot = layerValue(shot, layer, 'pivot', frame);
   const angle = (rotation * Math.PI) / 180;
   const cos = Math.cos(angle) * scale;
@@ -134,7 +114,7 @@ export function restMatrix(document: Document, shot: Shot, layer: Layer, frame: 
   const [fx, fy] = [layer.flip.sideways ? -1 : 1, layer.flip.upright ? -1 : 1];
   const own = compose([cos * fx, sin * fx, -sin * fy, cos * fy, ...place], [1, 0, 0, 1, -pivot[0], -pivot[1]]);
   const group = layer.group ? shot.layers.find((l) => l.id === layer.group) : undefined;
-  return group ? compose(restMatrix(document, shot, group, frame), own) : own;
+  return group ? compose(restOf(document, shot, group, frame, seen), own) : own;
 }
 
 /** What the camera makes of rest pixels on a plane, origin still in the centre. */
@@ -161,9 +141,10 @@ export function layerMatrix(
   return compose([1, 0, 0, 1, width / 2 + dx, height / 2 + dy], seen);
 }
 
-/** By how much a layer that keeps touching another is moved in the view: the way their planes drift apart at its pivot. */
+/** By how much a layer that keeps touching another, or writes it, is moved in the view: the way their planes drift apart at its pivot. */
 function touch(shot: Shot, layer: Layer, camera: Camera, frame: number, view: PlaneView, rest: Matrix): Point {
-  const owner = layer.fastened?.touching ? shot.layers.find((l) => l.id === layer.fastened!.to) : undefined;
+  const to = layer.pen?.to ?? (layer.fastened?.touching ? layer.fastened.to : null);
+  const owner = to ? shot.layers.find((l) => l.id === to) : undefined;
   const theirs = owner ? viewOfPlane(camera, layerValue(shot, owner, 'depth', frame)) : null;
   if (!theirs) return [0, 0];
   const at = transform(rest, ...layerValue(shot, layer, 'pivot', frame));

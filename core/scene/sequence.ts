@@ -60,6 +60,7 @@ function together({ width, height, draws }: EvaluatedFrame, layer: string): Draw
     height,
     opacity: 1,
     blend: 'normal',
+    clips: [],
     ...plain,
   };
   return { ...ground, layer, content: { kind: 'together', draws: [ground, ...draws] } };

@@ -2,6 +2,7 @@ import { Router, type Request } from 'express';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { UserError } from '../errors.ts';
+import { ingestFont, largestFont } from '../ingest-font.ts';
 import { clipTypeOf, decoding, ingestPicture, largestClip, largestUpload, tooLarge } from '../ingest.ts';
 import type { FileStore, ReceivedFile } from '../store/files.ts';
 
@@ -46,6 +47,13 @@ export function fileRoutes(files: FileStore): Router {
       throw new UserError(415, `"${name}" is not a clip Clyvo can read. Bring in MP4, WebM or MOV.`);
     }
     response.status(201).json({ hash: (await file.keep(type)).hash });
+  });
+
+  /** A font from outside, kept as it is. */
+  routes.post('/fonts', async (request, response) => {
+    const name = fileNameOf(request, 'font');
+    const file = await receive(request, largestFont, name);
+    response.status(201).json(await ingestFont(file, name));
   });
 
   /** Pixels computed by the application itself. */

@@ -144,6 +144,16 @@ export function uploadPicture(file: File): Promise<IngestedPicture> {
   });
 }
 
+const fontSchema = z.object({ file: z.string(), name: z.string() });
+
+/** Stores a font of one's own. */
+export const storeFont = (file: File): Promise<z.infer<typeof fontSchema>> =>
+  receive(fontSchema, '/api/fonts', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
+    body: file,
+  });
+
 /** Stores a clip byte for byte. */
 export async function uploadClip(file: File): Promise<string> {
   const answer = await receive(z.object({ hash: z.string() }), '/api/clips', {

@@ -1,75 +1,58 @@
-import archivoBlack from '@fontsource/archivo-black/files/archivo-black-latin-400-normal.woff?url';
-import bangers from '@fontsource/bangers/files/bangers-latin-400-normal.woff?url';
-import caveat from '@fontsource/caveat/files/caveat-latin-600-normal.woff?url';
-import hankenGrotesk from '@fontsource/hanken-grotesk/files/hanken-grotesk-latin-600-normal.woff?url';
-import jetbrainsMono from '@fontsource/jetbrains-mono/files/jetbrains-mono-latin-500-normal.woff?url';
-import libreBaskerville from '@fontsource/libre-baskerville/files/libre-baskerville-latin-400-normal.woff?url';
-import libreBaskervilleBold from '@fontsource/libre-baskerville/files/libre-baskerville-latin-700-normal.woff?url';
-import nunito from '@fontsource/nunito/files/nunito-latin-800-normal.woff?url';
-import oswald from '@fontsource/oswald/files/oswald-latin-500-normal.woff?url';
-import pacifico from '@fontsource/pacifico/files/pacifico-latin-400-normal.woff?url';
-import stardosStencil from '@fontsource/stardos-stencil/files/stardos-stencil-latin-700-normal.woff?url';
-import zillaSlab from '@fontsource/zilla-slab/files/zilla-slab-latin-600-normal.woff?url';
-import type { Font } from 'opentype.js';
-import type { Path } from '../../core/path/path.ts';
-import type { Face } from '../../core/text/faces.ts';
-import { setText, type SetText, type TextSetting } from '../../core/text/outlines.ts';
+import { facesOf, type Document } from '../../core/document/document.ts';
+import type { FaceName } from '../../core/text/faces.ts';
+import type { Font } from '../../core/text/font.ts';
+import { loadFontsOf, type FontReader } from '../../core/text/font-list.ts';
+import { lettersOf } from '../../core/text/lettering.ts';
+import type { SetText } from '../../core/text/set-text.ts';
+import type { TextSetting } from '../../core/text/text-setting.ts';
 
-const files: Record<Face, string> = {
-  grotesque: hankenGrotesk,
-  'grotesque heavy': archivoBlack,
-  serif: libreBaskerville,
-  'serif bold': libreBaskervilleBold,
-  slab: zillaSlab,
-  condensed: oswald,
-  rounded: nunito,
-  script: pacifico,
-  hand: caveat,
-  comic: bangers,
-  stencil: stardosStencil,
-  mono: jetbrainsMono,
+/** The files of the faces that ship, by their paths within the packages. */
+const shipped: Record<string, string> = import.meta.glob(
+  [
+    '/../node_modules/@fontsource/hanken-grotesk/files/hanken-grotesk-{latin,latin-ext}-600-normal.woff2',
+    '/../node_modules/@fontsource/archivo-black/files/archivo-black-{latin,latin-ext}-400-normal.woff2',
+    '/../node_modules/@fontsource/libre-baskerville/files/libre-baskerville-{latin,latin-ext}-{400,700}-normal.woff2',
+    '/../node_modules/@fontsource/zilla-slab/files/zilla-slab-{latin,latin-ext}-600-normal.woff2',
+    '/../node_modules/@fontsource/oswald/files/oswald-{latin,latin-ext}-500-normal.woff2',
+    '/../node_modules/@fontsource/nunito/files/nunito-{latin,latin-ext}-800-normal.woff2',
+    '/../node_modules/@fontsource/pacifico/files/pacifico-{latin,latin-ext}-400-normal.woff2',
+    '/../node_modules/@fontsource/caveat/files/caveat-{latin,latin-ext}-600-normal.woff2',
+    '/../node_modules/@fontsource/bangers/files/bangers-{latin,latin-ext}-400-normal.woff2',
+    '/../node_modules/@fontsource/stardos-stencil/files/stardos-stencil-latin-700-normal.woff2',
+    '/../node_modules/@fontsource/jetbrains-mono/files/jetbrains-mono-{latin,latin-ext}-500-normal.woff2',
+    '/../node_modules/@fontsource/noto-sans-hebrew/files/noto-sans-hebrew-hebrew-500-normal.woff2',
+    '/../node_modules/@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-500-normal.woff2',
+  ],
+  { query: '?url', import: 'default', eager: true },
+);
+const addresses = new Map(Object.entries(shipped).map(([path, url]) => [path.split('@fontsource/')[1]!, url]));
+
+const reader: FontReader = {
+  shipped: (file) => fetchBytes(addresses.get(file)!),
+  own: (hash) => fetchBytes(`/api/files/${hash}`),
 };
 
-const fonts = new Map<Face, Promise<Font>>();
-const ready = new Map<Face, Font>();
-
-/** A face that ships with the application, read when it is first used. */
-export function loadFace(face: Face): Promise<Font> {
-  let font = fonts.get(face);
-  if (!font) {
-    font = read(face);
-    font = font.then((found) => {
-      ready.set(face, found);
-      return found;
-    });
-    font.catch(() => fonts.delete(face));
-    fonts.set(face, font);
-  }
-  return font;
+async function fetchBytes(address: string): Promise<Uint8Array> {
+  const response = await fetch(address);
+  if (!response.ok) throw new Error('A font could not be loaded. Reload the page and try again.');
+  return new Uint8Array(await response.arrayBuffer());
 }
 
-async function read(face: Face): Promise<Font> {
-  const [{ parse }, response] = await Promise.all([import('opentype.js'), fetch(files[face])]);
-  if (!response.ok) throw new Error(`The face "${face}" could not be loaded. Reload the page and try again.`);
-  return parse(await response.arrayBuffer());
-}
+/** A face, read when it is first used. */
+export const loadFace = (face: FaceName): Promise<readonly Font[]> => loadFontsOf(face, reader);
 
-/** Text as outlines; undefined while its face was not loaded. */
-export function outlinesOf(setting: TextSetting & { face: Face }): Path[] | undefined {
-  const font = ready.get(setting.face);
-  return font && setText(setting, font).outlines;
-}
+/** Loads all faces of a document, so that its words can be set; one that cannot be read does not keep the others. */
+export const loadFacesOf = (document: Document): Promise<unknown> =>
+  Promise.all(facesOf(document).map((face) => loadFace(face).catch(() => undefined)));
 
 /** The room a text takes; undefined while its face was not loaded. */
-export function measuredNow(setting: TextSetting & { face: Face }): Pick<SetText, 'width' | 'height'> | undefined {
-  const font = ready.get(setting.face);
-  if (!font) return undefined;
-  const { width, height } = setText(setting, font);
-  return { width, height };
+export function measuredNow(setting: TextSetting): Pick<SetText, 'width' | 'height'> | undefined {
+  const set = lettersOf(setting);
+  return set && { width: set.width, height: set.height };
 }
 
 /** The same, once its face is there. */
-export async function measured(setting: TextSetting & { face: Face }): Promise<Pick<SetText, 'width' | 'height'>> {
+export async function measured(setting: TextSetting): Promise<Pick<SetText, 'width' | 'height'>> {
   await loadFace(setting.face);
   return measuredNow(setting)!;
 }

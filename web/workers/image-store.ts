@@ -1,7 +1,7 @@
 import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
 import { everyDraw, everyImage, type Draw, type EvaluatedFrame, type ImageContent } from '../../core/scene/draw.ts';
 import { ClipStore } from './clip-store.ts';
-import { loadFace, outlinesOf } from './faces.ts';
+import { loadFace } from './faces.ts';
 import { loadBitmap } from './pixels.ts';
 
 /** What can be drawn in a worker. */
@@ -55,7 +55,6 @@ export class ImageStore {
       return { canvas, context: canvas.getContext('2d')! as unknown as Surface2D<Picture> };
     },
     ({ width, height }) => ({ width, height }),
-    outlinesOf,
   );
   private current = new Map<string, ImageBitmap>();
 
@@ -67,7 +66,7 @@ export class ImageStore {
   async studioFor(frame: EvaluatedFrame, scale: number): Promise<Studio<Picture>> {
     const out = new Map<string, ImageBitmap>();
     const faces = [...everyDraw(frame.draws)].flatMap(({ content }) =>
-      content.kind === 'text' ? [loadFace(content.text.face)] : [],
+      content.kind === 'text' ? [loadFace(content.text.face).catch(() => undefined)] : [],
     );
     const images = [...everyImage(frame.draws)].map(async ({ draw, image }) => {
       const [a, b, c, d] = draw.matrix;

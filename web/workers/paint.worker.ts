@@ -5,6 +5,7 @@ import { lightened, type Draw, type EvaluatedFrame } from '../../core/scene/draw
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
 import { evaluateProject } from '../../core/scene/sequence.ts';
 import type { Shot } from '../../core/document/shot.ts';
+import { loadFacesOf } from './faces.ts';
 import { ImageStore, type Picture } from './image-store.ts';
 import { paintRequestSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
 import { PaintQuality } from './paint-quality.ts';
@@ -66,6 +67,8 @@ async function paintOrRecall(order: Order, share: number): Promise<void> {
     canvas.width = width;
     canvas.height = height;
   }
+  // Where letters stand decides where what follows them is.
+  await loadFacesOf(document);
   const context = canvas.getContext('2d')!;
   const { frame, scale, x, y, atRest, light, whole } = order;
   const key = [shot, frame, width, height, scale, x, y, atRest, light, whole].join(' ');

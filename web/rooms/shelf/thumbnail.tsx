@@ -6,7 +6,7 @@ import type { Shot } from '../../../core/document/shot.ts';
 import { evaluateFrame } from '../../../core/scene/evaluate.ts';
 import { stillOf } from '../../../core/scene/source-pixels.ts';
 import { everyImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';
-import { loadFace, outlinesOf } from '../../workers/faces.ts';
+import { loadFacesOf } from '../../workers/faces.ts';
 import { fileUrl } from '../../data/api.ts';
 
 const width = 320;
@@ -87,16 +87,13 @@ function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
       return { canvas, context: canvas.getContext('2d')! as unknown as Surface2D<Picture> };
     },
     (image) => (image instanceof HTMLImageElement ? { width: image.naturalWidth, height: image.naturalHeight } : image),
-    outlinesOf,
   );
 }
 
 async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
+  await loadFacesOf(document);
   const { draws } = stillFrame(document, document.shots[0]!, 0);
   const files = [...new Set([...everyImage(draws)].map(({ image }) => image.file))];
-  // Words may come later than the first frame.
-  const faces = document.shots[0]!.layers.flatMap(({ source }) => (source.kind === 'text' ? [source.face] : []));
-  await Promise.all(faces.map((face) => loadFace(face).catch(() => undefined)));
   const entries = files.map(async (file) => {
     const image = new Image();
     image.src = fileUrl(file, 480);

@@ -4,8 +4,9 @@ import type { ReactNode } from 'react';
 import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
 import type { Path } from '../../../core/path/path.ts';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
+import { plainWords } from '../../../core/document/layer.ts';
 import type { Document } from '../../../core/document/document.ts';
-import { layerValue } from '../../../core/scene/place.ts';
+import { layerValue } from '../../../core/scene/values.ts';
 import { numbersOfPath } from '../../../core/document/points.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { notifyError } from '../../data/notices.ts';
@@ -23,16 +24,7 @@ function shape(path: Path): NewContent {
 }
 
 async function text(height: number): Promise<NewContent> {
-  const setting = {
-    kind: 'text',
-    text: 'Lantern Week',
-    face: 'grotesque',
-    size: Math.round(height / 9),
-    align: 'centre',
-    leading: 1.15,
-    tracking: 0,
-    stroke: null,
-  } as const;
+  const setting = { ...plainWords, text: 'Your text', face: 'grotesque', size: Math.round(height / 9) };
   const box = await measured(setting);
   return { source: { ...setting, box }, colour: [245, 242, 235, 1], pivot: [box.width / 2, box.height / 2] };
 }

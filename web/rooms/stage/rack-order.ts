@@ -1,4 +1,5 @@
-import { farToNear, layerValue } from '../../../core/scene/place.ts';
+import { farToNear } from '../../../core/scene/place.ts';
+import { layerValue } from '../../../core/scene/values.ts';
 import type { Layer } from '../../../core/document/layer.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 

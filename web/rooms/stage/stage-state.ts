@@ -27,6 +27,9 @@ interface StageState {
   unfinished: boolean;
   /** Waits for a colour to be taken from the view. */
   pick: ((colour: [number, number, number]) => void) | null;
+  /** The text layer that is typed in the view, and which of its letters are selected there. */
+  writing: string | null;
+  letters: { from: number; to: number } | null;
   tool: Tool;
   /** What the next depth stroke says, 1 near to 0 far, and its width in CSS pixels. */
   closeness: number;
@@ -65,6 +68,8 @@ export const useStage = create<StageState>((set) => ({
   copiedFinishes: [],
   unfinished: false,
   pick: null,
+  writing: null,
+  letters: null,
   tool: 'move',
   closeness: 1,
   depthBrush: 28,
@@ -73,16 +78,16 @@ export const useStage = create<StageState>((set) => ({
   overlays: { safe: false, thirds: false, onion: false, snap: true },
   keepLook: true,
   light: false,
-  sections: ['Text', 'Place', 'Look', 'Finish'],
+  sections: ['Text', 'Place', 'Look', 'Finish', 'Arrive & Leave'],
   setFrame: (frame) => set({ frame }),
   setPlaying: (playing) => set({ playing }),
   setLoop: (loop) => set({ loop }),
-  select: (selection) => set({ selection, keys: [], tool: 'move' }),
+  select: (selection) => set({ selection, keys: [], tool: 'move', writing: null }),
   selectLayer: (id, more = false) =>
     set(({ selection }) => {
       const before = selection?.kind === 'layers' ? selection.ids : [];
       const ids = !more ? [id] : before.includes(id) ? before.filter((other) => other !== id) : [...before, id];
-      return { selection: ids.length > 0 ? { kind: 'layers', ids } : null, keys: [], tool: 'move' };
+      return { selection: ids.length > 0 ? { kind: 'layers', ids } : null, keys: [], tool: 'move', writing: null };
     }),
   selectKeys: (keys) => set({ keys }),
   setTool: (tool) => set({ tool }),

@@ -27,6 +27,7 @@ import { Overlays } from './view/overlays.tsx';
 import { ShapePoints } from './view/shape-points.tsx';
 import { RegionHandles } from './view/region-handles.tsx';
 import { ViewBar } from './view/view-bar.tsx';
+import { WriteInView } from './words/write-in-view.tsx';
 
 type Camera = ReturnType<typeof cameraAt>;
 const atRest: Camera = { x: 0, y: 0, z: 0 };
@@ -37,8 +38,20 @@ const snapReach = 6;
 /** The shot through the lens; with the lens selected, the scene at rest with its two Framings. */
 export function StageView({ document, shot }: { document: Document; shot: Shot }) {
   const container = useRef<HTMLDivElement>(null);
-  const { frame, selection, select, selectLayer, setPlaying, playing, tool, overlays, light, unfinished, pick } =
-    useStage();
+  const {
+    frame,
+    selection,
+    select,
+    selectLayer,
+    setPlaying,
+    playing,
+    tool,
+    overlays,
+    light,
+    unfinished,
+    pick,
+    writing,
+  } = useStage();
   const [caught, setCaught] = useState<{ x: number | null; y: number | null }>(nothingCaught);
   const framing = selection?.kind === 'camera';
   // Framings and depth are drawn on the scene at rest.
@@ -140,6 +153,13 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
       className={`relative min-w-0 touch-none overflow-hidden bg-field ${zoom.panning ? 'cursor-grab' : tool === 'path' ? 'cursor-crosshair' : ''}`}
       aria-label="View"
       onPointerDown={press}
+      onDoubleClick={(event) => {
+        const [x, y] = zoom.toThing(event.clientX, event.clientY);
+        const under = layerAt(document, shot, camera, frame, x, y);
+        if (under?.source.kind !== 'text' || under.locked) return;
+        selectLayer(under.id);
+        useStage.setState({ writing: under.id });
+      }}
     >
       <PaintedCanvas
         document={shown}
@@ -164,6 +184,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
           !playing &&
           selected.map((layer) => {
             const props = { document, shot, layer, zoom, frame };
+            if (writing === layer.id && layer.source.kind === 'text') return <WriteInView key={layer.id} {...props} />;
             return (
               <g key={layer.id}>
                 {selected.length === 1 && <MotionPath {...props} />}

@@ -6,6 +6,7 @@ import { propertyAt, propertyName } from '../../../../core/document/properties.t
 import { newId, useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
+import { ArriveSection } from '../arrive/arrive-section.tsx';
 import { FinishSection } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { EasingChoice } from './easing-choice.tsx';
@@ -42,6 +43,7 @@ export function LayerCard(part: LayerPart) {
       <PlaceSection {...part} />
       {kind !== 'carrier' && <LookSection {...part} />}
       {kind !== 'carrier' && <FinishSection {...part} />}
+      {kind !== 'carrier' && <ArriveSection {...part} />}
       <MotionSection {...part} />
       <TiesSection {...part} />
       <SwaySection {...part} />

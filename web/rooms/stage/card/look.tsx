@@ -2,7 +2,7 @@ import { Scissors } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { blendModes } from '../../../../core/document/blend.ts';
 import { setBlend, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
-import { layerValue } from '../../../../core/scene/place.ts';
+import { layerValue } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';

@@ -4,7 +4,7 @@ import type { Document } from '../../../../core/document/document.ts';
 import { movePivot, setDepth, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
 import type { Animated, Layer } from '../../../../core/document/layer.ts';
 import type { ValueAt } from '../../../../core/document/properties.ts';
-import { layerValue } from '../../../../core/scene/place.ts';
+import { layerValue } from '../../../../core/scene/values.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';

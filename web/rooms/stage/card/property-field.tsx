@@ -1,7 +1,7 @@
 import { addKey, removeKey } from '../../../../core/edits/layer-edits.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import { propertyAt, propertyName, type PropertyPath } from '../../../../core/document/properties.ts';
-import { layerValue } from '../../../../core/scene/place.ts';
+import { layerValue } from '../../../../core/scene/values.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';

@@ -1,6 +1,7 @@
 import { fastenLayer, setFastening, setLayer } from '../../../../core/edits/layer-edits.ts';
 import { putInGroup } from '../../../../core/edits/arrange-edits.ts';
-import type { Fastening, LayerWindow } from '../../../../core/document/layer.ts';
+import { setPen } from '../../../../core/edits/arrival-edits.ts';
+import type { Fastening, LayerWindow, Pen } from '../../../../core/document/layer.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
@@ -13,10 +14,11 @@ import { Section } from './section.tsx';
 export function TiesSection(part: LayerPart) {
   const { shot, layer } = part;
   const other = (id: string | undefined): string | undefined => shot.layers.find((l) => l.id === id)?.name;
-  const note = [other(layer.fastened?.to), other(layer.window?.to)].filter(Boolean).join(', ');
+  const note = [other(layer.fastened?.to), other(layer.pen?.to), other(layer.window?.to)].filter(Boolean).join(', ');
   return (
     <Section name="Ties" note={note || null}>
       <FastenedTo {...part} />
+      <FollowsWriting {...part} />
       <InGroup {...part} />
       <SeenThrough {...part} />
     </Section>
@@ -68,6 +70,69 @@ function FastenedTo(part: LayerPart) {
             on={fastened.touching}
             disabled={locked}
             onChange={(touching) => change({ touching })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** The pen of words that are written or wiped on: its pivot is where the writing has got to. */
+function FollowsWriting({ document, shot, layer }: LayerPart) {
+  const { dispatch } = useProject();
+  const { pen, locked } = layer;
+  const { rate } = document.frame;
+  const written = shot.layers.filter(
+    (l) => l.id !== layer.id && (l.id === pen?.to || l.arrive?.kind === 'write' || l.arrive?.kind === 'unroll'),
+  );
+  if (written.length === 0) return null;
+  const set = (next: Pen | null): void => dispatch(setPen(shot.id, layer.id, next));
+  return (
+    <>
+      <SmallSelect
+        label="Follows the writing of"
+        value={pen?.to ?? ''}
+        options={[{ value: '', name: 'nothing' }, ...written.map((l) => ({ value: l.id, name: l.name }))]}
+        disabled={locked}
+        onChange={(to) =>
+          set(to ? { approach: Math.round(rate * 0.6), from: 60, away: 60, lift: 30, ...pen, to } : null)
+        }
+      />
+      {pen && (
+        <div className="border-l-2 border-line pl-2">
+          <NumberField
+            label="Comes and goes in"
+            unit="s"
+            digits={2}
+            step={0.1}
+            min={0}
+            max={60}
+            value={pen.approach / rate}
+            disabled={locked}
+            onChange={(v) => set({ ...pen, approach: Math.round(v * rate) })}
+          />
+          <NumberField
+            label="Comes from"
+            unit="°"
+            value={pen.from}
+            disabled={locked}
+            onChange={(from) => set({ ...pen, from })}
+          />
+          <NumberField
+            label="Leaves to"
+            unit="°"
+            value={pen.away}
+            disabled={locked}
+            onChange={(away) => set({ ...pen, away })}
+          />
+          <NumberField
+            label="Lift between words"
+            unit="px"
+            min={0}
+            max={2000}
+            value={pen.lift}
+            disabled={locked}
+            onChange={(lift) => set({ ...pen, lift })}
           />
         </div>
       )}

@@ -6,7 +6,7 @@ import type { Finish } from '../../../../core/document/finish-list.ts';
 import { finishPath } from '../../../../core/document/properties.ts';
 import { finishKind } from '../../../../core/finish/finishes.ts';
 import { isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
-import { heldFrame } from '../../../../core/scene/place.ts';
+import { heldFrame } from '../../../../core/scene/values.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import type { LayerPart } from '../card/place.tsx';

@@ -1,5 +1,6 @@
 import type { PointerEvent } from 'react';
 import { keyFramesOf, shiftLayers } from '../../../../core/edits/key-edits.ts';
+import { changeArrival } from '../../../../core/edits/arrival-edits.ts';
 import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
@@ -66,6 +67,9 @@ function Bar({ shot, layer, track, chosen }: { shot: Shot; layer: Layer; track: 
       {keyFramesOf(layer).map((frame) => (
         <span key={frame} className="absolute top-1 bottom-1 w-px bg-pine" style={{ left: across(frame) - left + 3 }} />
       ))}
+      {(['arrive', 'leave'] as const).map((side) => (
+        <ArrivalEnd key={side} shot={shot} layer={layer} track={track} side={side} />
+      ))}
       {!fixed &&
         (['first', 'end'] as const).map((side) => (
           <span
@@ -76,5 +80,64 @@ function Bar({ shot, layer, track, chosen }: { shot: Shot; layer: Layer; track: 
           />
         ))}
     </div>
+  );
+}
+
+/** The head or tail of a bar in which its layer comes or goes; its inner end is dragged to make it longer or shorter. */
+function ArrivalEnd({
+  shot,
+  layer,
+  track,
+  side,
+}: {
+  shot: Shot;
+  layer: Layer;
+  track: Track;
+  side: 'arrive' | 'leave';
+}) {
+  const { dispatch } = useProject();
+  const setting = layer[side];
+  if (!setting) return null;
+  const { first, end } = barOf(shot, layer);
+  const { across, frameAt } = track;
+  const comes = side === 'arrive';
+  const width = across(setting.length) - across(0);
+  const name = `${layer.name} ${comes ? 'arrives' : 'leaves'} in ${setting.length} frames`;
+  const setLength = (length: number, gesture?: string): void =>
+    dispatch(
+      changeArrival(shot.id, layer.id, side, { length: Math.max(1, Math.min(end - first, Math.round(length))) }),
+      gesture,
+    );
+  const pull = (event: PointerEvent): void => {
+    event.stopPropagation();
+    if (layer.locked || event.button !== 0) return;
+    const gesture = `arrival ${layer.id} ${Date.now()}`;
+    drag(event, (move) => {
+      const at = frameAt(move.clientX);
+      setLength(comes ? at - first : end - 1 - at, gesture);
+    });
+  };
+  return (
+    <span className={`absolute inset-y-0 ${comes ? 'left-1' : 'right-1'}`} style={{ width }} data-arrival={side}>
+      <svg className="size-full" preserveAspectRatio="none" viewBox="0 0 10 10" aria-hidden>
+        <path d={comes ? 'M0 10 10 0V10Z' : 'M0 0 10 10H0Z'} className="fill-dusk/45" />
+      </svg>
+      <span
+        role="slider"
+        tabIndex={0}
+        aria-label={name}
+        aria-valuenow={setting.length}
+        title={name}
+        onPointerDown={pull}
+        onKeyDown={(event) => {
+          const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+          if (!step) return;
+          event.preventDefault();
+          event.stopPropagation();
+          setLength(setting.length + (comes ? step : -step) * (event.shiftKey ? 10 : 1));
+        }}
+        className={`absolute inset-y-0 w-2.5 cursor-ew-resize touch-none border-dusk ${comes ? '-right-1 border-r-2' : '-left-1 border-l-2'}`}
+      />
+    </span>
   );
 }

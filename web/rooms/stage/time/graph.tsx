@@ -7,7 +7,7 @@ import type { Document } from '../../../../core/document/document.ts';
 import { easeKeys, speedsOf } from '../../../../core/edits/key-edits.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import { propertyAt, propertyName, propertyPaths, type PropertyPath } from '../../../../core/document/properties.ts';
-import { layerValue } from '../../../../core/scene/place.ts';
+import { layerValue } from '../../../../core/scene/values.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { ChoiceBar } from '../../../parts/choices.tsx';

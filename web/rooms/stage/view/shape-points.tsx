@@ -1,7 +1,8 @@
 import type { PointerEvent } from 'react';
 import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import { invert, transform } from '../../../../core/scene/matrix.ts';
-import { cameraAt, layerMatrix, layerValue } from '../../../../core/scene/place.ts';
+import { cameraAt, layerMatrix } from '../../../../core/scene/place.ts';
+import { layerValue } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { BendHandle } from './bend-handle.tsx';
