@@ -56,7 +56,7 @@ export function newArrival(kind: string, by: UnitsBy, rate: number): ArrivalSett
     by: found.writes ? 'whole' : by,
     order: 'first to last',
     overlap: 0.6,
-    easing: 'ease-out',
+    easing: found.writes ? 'linear' : 'ease-out',
     seed: 1,
     length: Math.max(1, Math.round(rate * (found.writes ? 3 : by === 'whole' ? 0.8 : 1.4))),
   };

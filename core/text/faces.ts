@@ -21,7 +21,7 @@ export type FaceName = string;
 export const isShipped = (face: FaceName): face is Face => (faces as readonly string[]).includes(face);
 
 const files = (family: string, weight: number, subsets: readonly string[] = ['latin', 'latin-ext']): string[] =>
-  subsets.map((subset) => `${family}/files/${family}-${subset}-${weight}-normal.woff2`);
+  subsets.map((subset) => `${family}/files/${family}-${subset}-${weight}-normal.woff`);
 
 /** The files of each face within the packages that bring them; a letter comes from the first that has it. */
 export const faceFiles: Record<Face, string[]> = {

@@ -1,6 +1,7 @@
 import type * as HarfBuzz from 'harfbuzzjs';
 import type { Path } from '../path/path.ts';
 import { pathsOf } from './glyph-paths.ts';
+import { unpackedWoff, woffSignature } from './woff.ts';
 
 /** A font whose bytes were read; lengths in its own units. */
 export interface Font {
@@ -20,7 +21,7 @@ export interface Font {
 /** Thrown when bytes are not a font that can be used. */
 export class UnreadableFont extends Error {
   constructor(name: string) {
-    super(`${name} is not a font that can be read. Take a TTF, OTF or WOFF2 file.`);
+    super(`${name} is not a font that can be read. Take a TTF, OTF, WOFF or WOFF2 file.`);
     this.name = 'UnreadableFont';
   }
 }
@@ -30,18 +31,17 @@ let engine: typeof HarfBuzz | null = null;
 /** The shaping engine; only there once a font was opened. */
 export const shaper = (): typeof HarfBuzz => engine!;
 
-const woff2 = 0x774f4632;
 /** TrueType, TrueType as Apple names it, and OpenType with cubic outlines. */
 const sfnt = [0x00010000, 0x74727565, 0x4f54544f];
 
 /**
- * Reads a font: TrueType or OpenType (ISO/IEC 14496-22), or either as WOFF2 (W3C).
+ * Reads a font: TrueType or OpenType (ISO/IEC 14496-22), or either as WOFF (W3C).
  * @param name by which it is called where it cannot be read
  * @throws UnreadableFont
  */
 export async function openFont(bytes: Uint8Array, name: string): Promise<Font> {
   const harfbuzz = (engine ??= await import('harfbuzzjs'));
-  const plain = await plainBytes(bytes, name);
+  const plain = plainBytes(bytes, name);
   const face = new harfbuzz.Face(new harfbuzz.Blob(plain));
   const handle = new harfbuzz.Font(face);
   const unitsPerEm = face.upem;
@@ -66,14 +66,13 @@ export async function openFont(bytes: Uint8Array, name: string): Promise<Font> {
   };
 }
 
-async function plainBytes(bytes: Uint8Array, name: string): Promise<Uint8Array> {
-  if (bytes.length < 12) throw new UnreadableFont(name);
+function plainBytes(bytes: Uint8Array, name: string): Uint8Array {
+  if (bytes.length < 48) throw new UnreadableFont(name);
   const signature = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0);
   if (sfnt.includes(signature)) return bytes;
-  if (signature !== woff2) throw new UnreadableFont(name);
-  const { default: decompress } = await import('woff2-encoder/decompress');
+  if (signature !== woffSignature) throw new UnreadableFont(name);
   try {
-    return await decompress(bytes);
+    return unpackedWoff(bytes);
   } catch {
     throw new UnreadableFont(name);
   }

@@ -53,7 +53,7 @@ export function fileRoutes(files: FileStore): Router {
   routes.post('/fonts', async (request, response) => {
     const name = fileNameOf(request, 'font');
     const file = await receive(request, largestFont, name);
-    response.status(201).json(await ingestFont(file, name));
+    response.status(201).json(await ingestFont(files, file, name));
   });
 
   /** Pixels computed by the application itself. */

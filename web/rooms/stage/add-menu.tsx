@@ -5,6 +5,7 @@ import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
 import type { Path } from '../../../core/path/path.ts';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
 import { plainWords } from '../../../core/document/layer.ts';
+import { nameOfWords } from '../../../core/edits/layer-edits.ts';
 import type { Document } from '../../../core/document/document.ts';
 import { layerValue } from '../../../core/scene/values.ts';
 import { numbersOfPath } from '../../../core/document/points.ts';
@@ -55,7 +56,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
       <Type key="t" size={15} />,
       () =>
         void text(height)
-          .then((content) => add('Text', content))
+          .then((content) => add(nameOfWords('Your text'), content))
           .catch((error: unknown) => notifyError(error)),
     ],
     [

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { changeText } from '../../../../core/edits/layer-edits.ts';
 import { cameraAt, layerMatrix } from '../../../../core/scene/place.ts';
 import { invert, transform } from '../../../../core/scene/matrix.ts';
@@ -21,20 +21,22 @@ export function WriteInView({ document, shot, layer, zoom, frame }: HandlesProps
   const { dispatch } = useProject();
   useFacesOf(document);
   const field = useRef<HTMLTextAreaElement>(null);
+  const begun = useRef(false);
   const text = layer.source as Text;
   const [selected, setSelected] = useState({ from: text.text.length, to: text.text.length, at: text.text.length });
   const gesture = useRef(`write ${layer.id} ${Date.now()}`);
   const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
   const set = lettersOf(text);
 
-  useLayoutEffect(() => {
-    const area = field.current!;
+  useEffect(() => () => useStage.setState({ letters: null }), []);
+  /** Typing begins once the words are there, with all of them selected. */
+  const begin = (area: HTMLTextAreaElement | null): void => {
+    field.current = area;
+    if (!area || begun.current) return;
+    begun.current = true;
     area.focus();
     area.setSelectionRange(0, area.value.length);
-    read();
-    return () => useStage.setState({ letters: null });
-    // Once, when typing begins.
-  }, []);
+  };
   const read = (): void => {
     const area = field.current;
     if (!area) return;
@@ -116,7 +118,7 @@ export function WriteInView({ document, shot, layer, zoom, frame }: HandlesProps
       )}
       <foreignObject x={fx} y={fy + 6} width={1} height={1}>
         <textarea
-          ref={field}
+          ref={begin}
           aria-label="Type the words"
           dir="auto"
           maxLength={2000}
