@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut key rebuild paint finish] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut key rebuild paint finish words] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -12,6 +12,7 @@ import { finishSection } from './sections/finish.ts';
 import { keySection } from './sections/key.ts';
 import { paintSection } from './sections/paint.ts';
 import { rebuildSection } from './sections/rebuild.ts';
+import { wordsSection } from './sections/words.ts';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -24,6 +25,7 @@ const all: Record<string, () => Promise<Section>> = {
   rebuild: () => rebuildSection(say, !values.quick),
   paint: () => paintSection(say),
   finish: () => finishSection(say),
+  words: () => wordsSection(say),
 };
 const wanted = positionals.length > 0 ? positionals : Object.keys(all);
 const sections: Section[] = [];

@@ -19,6 +19,7 @@ import { makeEveningDocument } from './evening-project.ts';
 import { makeHeronDocument } from './heron-project.ts';
 import { makeMastDocument } from './mast-project.ts';
 import { makePosterDocument } from './poster-project.ts';
+import { makeWordsDocument } from './words-project.ts';
 import { decode, encode } from './pixels.ts';
 import { demoProjects, type DemoProject } from './projects.ts';
 
@@ -48,6 +49,7 @@ export async function fillWithDemo(
     const heron = storedAs(projects, 'The tin heron') ?? (await makeHeronDocument(files));
     return makeEveningDocument(await source('lantern'), await source('breakwater'), heron);
   });
+  await make('Words at Wendle Quay', async () => makeWordsDocument(await source('breakwater')));
   await make('Lantern Week poster', async () => {
     return makePosterDocument(await source('lantern'), await source('breakwater'));
   });

@@ -84,6 +84,7 @@ describe('words on the Stage', () => {
     await row(page, 'Tide').click();
     await choose(page, 'Choose how it arrives', /^Slide in/);
     await type(page, 'Duration', 0.8);
+    await page.getByRole('switch', { name: 'Fades in' }).click();
     await page.getByRole('switch', { name: 'Leaves as it arrived' }).click();
     await goToFrame(page, 0);
     expect(await extent(page)).to.equal(null);

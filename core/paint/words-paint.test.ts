@@ -7,6 +7,7 @@ import { addLayer, groupLayers } from '../edits/arrange-edits.ts';
 import { changeArrival, setArrival, setArrivalValues, setLeaving, setPen } from '../edits/arrival-edits.ts';
 import { setFraming } from '../edits/camera-edits.ts';
 import type { Edit } from '../edits/edit.ts';
+import { takeApart } from '../edits/take-apart.ts';
 import { addFinish } from '../edits/finish-edits.ts';
 import { changeText, removeLayers, setLayer } from '../edits/layer-edits.ts';
 import { apply, card, drawOf, empty, height, layerOf, shotOf, width } from '../edits/test-cards.ts';
@@ -161,6 +162,35 @@ describe('words that come and go', () => {
     const at = (document: Document) =>
       layerMatrix(document, shotOf(document), layerOf(document, 'title'), cameraAt(shotOf(document), 3), 3);
     expect(at(came)).to.deep.equal(at(plain()));
+  });
+});
+
+describe('words taken apart', () => {
+  before(() => loadTestFaces('condensed'));
+
+  it('are the same pictures: at rest exactly, and on their way within a shade', () => {
+    const came = apply(
+      empty(),
+      words('title', 'OXO', { along: { form: 'arc', bend: 60 } }),
+      setArrival('shot', ['title'], 'turn-in'),
+      changeArrival('shot', 'title', 'arrive', { length: 24 }),
+      setLeaving('shot', ['title'], 'mirrors'),
+    );
+    const apart = apply(came, takeApart('shot', 'title', 'letter'));
+    const parts = shotOf(apart).layers.filter((l) => l.group === 'title');
+    expect(parts.map((l) => l.name)).to.deep.equal(['O', 'X', 'O']);
+    for (const l of parts) expect('keys' in l.rotation && l.rotation.keys.length).to.be.greaterThan(2);
+    for (const frame of [0, 5, 12, 20, 30, 50]) {
+      const [one, other] = [pixels(came, frame), pixels(apart, frame)];
+      const difference = one.reduce((sum, v, i) => sum + Math.abs(v - other[i]!), 0) / one.length;
+      expect(difference, `frame ${frame}`).to.be.below(0.35);
+    }
+  });
+
+  it('what is uncovered goes on being uncovered, and without a face nothing happens', () => {
+    const rising = apply(empty(), words('title', 'OXO'), setArrival('shot', ['title'], 'rise'));
+    const apart = apply(rising, takeApart('shot', 'title', 'letter'));
+    expect(shotOf(apart).layers.filter((l) => l.arrive?.kind === 'rise' && l.arrive.by === 'whole')).to.have.length(3);
   });
 });
 

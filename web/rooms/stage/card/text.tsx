@@ -1,4 +1,6 @@
+import { Ungroup } from 'lucide-react';
 import { useState } from 'react';
+import { canTakeApart, takeApart } from '../../../../core/edits/take-apart.ts';
 import { changeText } from '../../../../core/edits/layer-edits.ts';
 import type { LayerSource } from '../../../../core/document/layer.ts';
 import { lettersOf } from '../../../../core/text/lettering.ts';
@@ -108,6 +110,14 @@ export function TextSection(part: LayerPart) {
       )}
       <AlongFields {...words} />
       <ChangesFields {...words} />
+      <Button
+        icon={<Ungroup size={14} />}
+        disabled={layer.locked || !canTakeApart(layer)}
+        title="Every letter becomes a layer of its own; how they arrive becomes keyframes"
+        onClick={() => dispatch(takeApart(shot.id, layer.id, 'letter'))}
+      >
+        Take apart into letters
+      </Button>
     </Section>
   );
 }
