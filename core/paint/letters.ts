@@ -1,4 +1,5 @@
 import { atRest, type UnitState } from '../arrive/arrival.ts';
+import { arrivalKind } from '../arrive/arrivals.ts';
 import { stateOf, stepsOf, type ArrivalNow } from '../arrive/course.ts';
 import { clipOf, stateMatrix } from '../scene/arriving.ts';
 import type { Colour, Content } from '../scene/draw.ts';
@@ -49,7 +50,7 @@ export function paintText<Image>(
     surface.globalAlpha = alpha * Math.max(0, Math.min(1, opacity));
     const written = states.find(({ state }) => state.reveal?.form === 'written')?.state.reveal;
     if (written?.form === 'written')
-      paintWritten(surface, set, text, written.share, (some) => inkLetters(surface, some, content));
+      paintWritten(surface, set, content, written.share, (some) => inkLetters(surface, some, content));
     else if (opacity > 0) inkLetters(surface, letters, content);
     surface.restore();
   }
@@ -79,7 +80,8 @@ export function letterStates(
 }
 
 function statesByOne(set: SetText, arrival: ArrivalNow): { resting: readonly Letter[]; moving: Moving[] } {
-  const units = unitsOf(set, arrival.by);
+  // Writing goes through all letters by itself.
+  const units = unitsOf(set, arrivalKind(arrival.kind)?.writes ? 'whole' : arrival.by);
   const course = stepsOf(arrival.order, units.length, arrival.seed);
   const resting: Letter[] = [];
   const moving: Moving[] = [];
@@ -91,16 +93,22 @@ function statesByOne(set: SetText, arrival: ArrivalNow): { resting: readonly Let
   return { resting, moving };
 }
 
-/** Strokes and fills letters at once, so that none lies over the stroke of its neighbour. */
+/**
+ * Strokes letters, then fills them, so that none lies over the stroke of its neighbour. Opaque ones are filled one by one,
+ * which costs a half; where they are seen through they are one outline, or they would be darker where they overlap.
+ */
 function inkLetters<Image>(surface: Surface2D<Image>, letters: readonly Letter[], { text, colour }: TextContent): void {
   if (text.stroke) {
     tracePaths(surface, letters);
     strokeWith(surface, text.stroke);
   }
   for (const [ink, own] of byColour(letters, colour)) {
-    tracePaths(surface, own);
     surface.fillStyle = ink;
-    surface.fill();
+    const opaque = surface.globalAlpha >= 1 && (own[0]!.colour ?? colour)[3] === 1;
+    for (const part of opaque ? own.map((letter) => [letter]) : [own]) {
+      tracePaths(surface, part);
+      surface.fill();
+    }
   }
 }
 

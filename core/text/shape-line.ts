@@ -47,6 +47,22 @@ const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 export function shapeLine(setting: TextSetting, from: number, to: number, fonts: readonly Font[]): ShapedLine {
   const text = setting.text.slice(from, to);
   if (text === '') return { clusters: [], width: 0, fromRight: false };
+  if (setting.spans?.length) return shapedAnew(setting, from, to, fonts);
+  // While one types, most lines are those of before: they are kept as if they began the text.
+  const { face, size, tracking } = setting;
+  const key = JSON.stringify([face, size, tracking, text]);
+  const known = kept.get(key) ?? shapedAnew({ ...setting, text }, 0, text.length, fonts);
+  kept.set(key, known);
+  if (kept.size > mostKept) kept.delete(kept.keys().next().value!);
+  if (from === 0) return known;
+  return { ...known, clusters: known.clusters.map((c) => ({ ...c, from: c.from + from, to: c.to + from })) };
+}
+
+const mostKept = 4000;
+const kept = new Map<string, ShapedLine>();
+
+function shapedAnew(setting: TextSetting, from: number, to: number, fonts: readonly Font[]): ShapedLine {
+  const text = setting.text.slice(from, to);
   const levels = bidi.getEmbeddingLevels(text);
   const runs = runsOf(text, from, levels.levels, setting, fonts);
   const clusters: Cluster[] = [];
