@@ -107,7 +107,7 @@ async function notice(): Promise<Edit[]> {
       { id: 'sheet', name: 'Paper', depth: 20 },
       { source: { kind: 'colour' }, colour: [238, 228, 204, 1] },
     ),
-    addFinish(written, 'sheet', 'paper', 'sheet-paper', { strength: 0.2 }),
+    addFinish(written, 'sheet', 'paper', 'sheet-paper', { strength: 0.07 }),
     await words(written, 'heading', 'Lantern Week', heading, brick!, 4, [0, -190]),
     addFinish(written, 'heading', 'outline', 'heading-near', { width: 9, colour: cream }),
     addFinish(written, 'heading', 'outline', 'heading-far', { width: 6, gap: 4, colour: ink }),

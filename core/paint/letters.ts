@@ -50,7 +50,7 @@ export function paintText<Image>(
     surface.globalAlpha = alpha * Math.max(0, Math.min(1, opacity));
     const written = states.find(({ state }) => state.reveal?.form === 'written')?.state.reveal;
     if (written?.form === 'written')
-      paintWritten(surface, set, content, written.share, (some) => inkLetters(surface, some, content));
+      paintWritten(surface, set, text, written.share, (some) => inkLetters(surface, some, content));
     else if (opacity > 0) inkLetters(surface, letters, content);
     surface.restore();
   }

@@ -1,13 +1,12 @@
 import type { Letter, SetText } from '../text/set-text.ts';
 import type { Stroke } from '../text/strokes.ts';
 import { writingOf, writtenAt } from '../text/writing.ts';
-import type { Content } from '../scene/draw.ts';
-import { cssColour } from './ink.ts';
+import type { TextNow } from '../scene/words-now.ts';
 import type { Surface2D } from './surface.ts';
 import { trace } from './trace.ts';
 
 /** How much wider than the letter a pen is: corners of a stroke lie further from its middle than its sides. */
-const penWidth = 1.45;
+const penWidth = 1.25;
 
 /**
  * Draws what is written of a text: whole letters as they are, and of the one that is being written what a wide pen has
@@ -17,42 +16,18 @@ const penWidth = 1.45;
 export function paintWritten<Image>(
   surface: Surface2D<Image>,
   set: SetText,
-  { text, colour }: Extract<Content, { kind: 'text' }>,
+  { size, stroke }: TextNow,
   share: number,
   ink: (letters: readonly Letter[]) => void,
 ): void {
   const { done, current } = writtenAt(writingOf(set), share);
   ink(done);
   if (!current) return;
-  const { letter, drawn } = current;
-  const more = text.size / 400;
   surface.save();
-  if (text.stroke) {
-    // The pen uncovers the stroke as well, which lies outside the outline.
-    clipToStrokes(surface, drawn, more + text.stroke.width / 2);
-    ink([letter]);
-  } else {
-    surface.beginPath();
-    for (const outline of letter.outlines) trace(surface, outline);
-    surface.clip();
-    inkStrokes(surface, drawn, more, cssColour(letter.colour ?? colour));
-  }
+  // The pen uncovers a stroke as well, which lies outside the outline.
+  clipToStrokes(surface, current.drawn, size / 400 + (stroke?.width ?? 0) / 2);
+  ink([current.letter]);
   surface.restore();
-}
-
-/** Draws with a pen as wide as the letter is at every point. */
-function inkStrokes<Image>(surface: Surface2D<Image>, strokes: readonly Stroke[], more: number, ink: string): void {
-  surface.fillStyle = ink;
-  for (const { points } of strokes) {
-    points.forEach(([x, y, radius], k) => {
-      const r = radius * penWidth + more;
-      const next = points[k + 1];
-      surface.beginPath();
-      disc(surface, x, y, r);
-      if (next) bar(surface, x, y, r, next[0], next[1], next[2] * penWidth + more);
-      surface.fill();
-    });
-  }
 }
 
 /** Lets a surface be drawn on only where a pen of the letter's width has been. */

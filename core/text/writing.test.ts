@@ -50,7 +50,7 @@ describe('lines along the middle of letters', () => {
           for (let y = Math.min(...ys) - 4; y < Math.max(...ys) + 4; y += 1.5) {
             if (!inside(letter, [x, y])) continue;
             all++;
-            if (points.some(([px, py, r]) => Math.hypot(px - x, py - y) < r * 1.45 + 0.5)) reached++;
+            if (points.some(([px, py, r]) => Math.hypot(px - x, py - y) < r * 1.25 + 0.5)) reached++;
           }
         expect(reached / all, `letter ${letter.from}`).to.be.greaterThan(0.97);
       }
