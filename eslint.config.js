@@ -15,6 +15,7 @@ const coreLayers = [
   'rebuild',
   'settings',
   'arrive',
+  'props',
   'finish',
   'document',
   'scene',

@@ -10,6 +10,7 @@ import { shapeSchema } from '../path/shapes.ts';
 import { faces } from '../text/faces.ts';
 import { arrivalSchema, leaveSchema } from './arrival-setting.ts';
 import { blendSchema } from './blend.ts';
+import { propSettingSchema } from './prop-setting.ts';
 import { finishSchema, mostFinishes } from './finish-list.ts';
 import { fileHash, id, name, pointSchema, strokeSchema } from './schema-parts.ts';
 
@@ -117,6 +118,20 @@ const sourceSchema = z.discriminatedUnion('kind', [
     spans: z.array(spanSchema).max(500).default([]),
     along: alongSchema.nullable().default(null),
     changes: changesSchema.nullable().default(null),
+  }),
+  /**
+   * Something made that no picture has, in a box of its own pixels. What lies between two distances does so from `near` to
+   * `far`, as shares of the layer's own.
+   */
+  z.object({
+    kind: z.literal('prop'),
+    made: propSettingSchema,
+    width: z.number().min(8).max(20_000),
+    height: z.number().min(8).max(20_000),
+    /** Whether it ends as it began. */
+    loops: z.boolean(),
+    near: z.number().min(0.05).max(1),
+    far: z.number().min(1).max(50),
   }),
   /** One colour over the whole frame, whatever the distance. */
   z.object({ kind: z.literal('colour') }),

@@ -1,11 +1,16 @@
 import { finishKind } from '../finish/finishes.ts';
 import type { Property, PropertyValue } from '../motion/property.ts';
-import { isKeyed, type Setting } from '../settings/setting.ts';
+import type { PropKind } from '../props/prop.ts';
+import { propKind } from '../props/props.ts';
+import { isKeyed, type Setting, type StoredSettings } from '../settings/setting.ts';
 import { animated, type Animated, type AnimatedValue, type Layer } from './layer.ts';
 
 export type AnyProperty = Property<PropertyValue>;
 
-/** Names a property of a layer: one of its own, or `finishes/<id of the finish>/<setting>`. */
+/**
+ * Names a property of a layer: one of its own, `finishes/<id of the finish>/<setting>`, or `prop/<setting>` of what it
+ * shows.
+ */
 export type PropertyPath = string;
 
 /** What the property a path names holds. */
@@ -26,6 +31,8 @@ const ownNames: Record<Animated, string> = {
 
 export const finishPath = (finish: string, setting: string): PropertyPath => `finishes/${finish}/${setting}`;
 
+export const propPath = (setting: string): PropertyPath => `prop/${setting}`;
+
 export const isOwn = (path: PropertyPath): path is Animated => path in ownNames;
 
 /** The paths of everything about a layer that can have keys, its own first. */
@@ -36,13 +43,23 @@ export function propertyPaths(layer: Layer): PropertyPath[] {
       .filter(([, setting]) => isKeyed(setting))
       .map(([key]) => finishPath(finish.id, key)),
   );
-  return [...own, ...finishes];
+  const made = settingsOfProp(layer);
+  const prop = Object.keys(made?.settings ?? {}).filter((key) => isKeyed(made!.kind.settings[key]!));
+  return [...own, ...prop.map(propPath), ...finishes];
+}
+
+/** What kind of prop a layer shows and how it is set; null where it shows none. */
+function settingsOfProp({ source }: Layer): { kind: PropKind; settings: StoredSettings } | null {
+  if (source.kind !== 'prop') return null;
+  const kind = propKind(source.made.prop);
+  return kind ? { kind, settings: source.made.settings } : null;
 }
 
 /** The property a path names; null where the layer has none. */
 export function propertyAt(layer: Layer, path: PropertyPath): AnyProperty | null {
   if (isOwn(path)) return layer[path] as AnyProperty | null;
-  const [, finish, key] = path.split('/');
+  const [list, finish, key] = path.split('/');
+  if (list === 'prop') return (settingsOfProp(layer)?.settings[finish!] as AnyProperty | undefined) ?? null;
   return (layer.finishes.find((f) => f.id === finish)?.settings[key!] as AnyProperty | undefined) ?? null;
 }
 
@@ -50,7 +67,9 @@ export function propertyAt(layer: Layer, path: PropertyPath): AnyProperty | null
 export function putProperty(layer: Layer, path: PropertyPath, property: AnyProperty): void {
   if (isOwn(path)) (layer as unknown as Record<Animated, AnyProperty>)[path] = property;
   else {
-    const [, finish, key] = path.split('/');
+    const [list, finish, key] = path.split('/');
+    const made = list === 'prop' ? settingsOfProp(layer) : null;
+    if (made) made.settings[finish!] = property;
     const found = layer.finishes.find((f) => f.id === finish);
     if (found) found.settings[key!] = property;
   }
@@ -61,9 +80,10 @@ export function changeProperties(layer: Layer, change: (property: AnyProperty) =
   for (const path of propertyPaths(layer)) putProperty(layer, path, change(propertyAt(layer, path)!));
 }
 
-/** What a finish's setting is; null for the layer's own properties. */
+/** What the setting of a finish or a prop is; null for the layer's own properties. */
 export function settingAt(layer: Layer, path: PropertyPath): Setting | null {
-  const [, finish, key] = path.split('/');
+  const [list, finish, key] = path.split('/');
+  if (list === 'prop') return settingsOfProp(layer)?.kind.settings[finish!] ?? null;
   const found = layer.finishes.find((f) => f.id === finish);
   return (found && finishKind(found.kind)?.settings[key!]) ?? null;
 }
@@ -71,7 +91,8 @@ export function settingAt(layer: Layer, path: PropertyPath): Setting | null {
 /** How a property is called in the interface. */
 export function propertyName(layer: Layer, path: PropertyPath): string {
   if (isOwn(path)) return ownNames[path];
-  const [, finish] = path.split('/');
+  const [list, finish] = path.split('/');
+  if (list === 'prop') return settingAt(layer, path)?.name ?? 'Prop';
   const found = layer.finishes.find((f) => f.id === finish);
   const kind = found && finishKind(found.kind);
   return kind ? `${kind.name}: ${settingAt(layer, path)?.name ?? ''}` : 'Finish';

@@ -1,6 +1,8 @@
 import type { Property, PropertyValue } from '../motion/property.ts';
 import { finishKind } from '../finish/finishes.ts';
-import type { Finish } from '../document/finish-list.ts';
+import type { PropSetting } from '../document/prop-setting.ts';
+import { propKind } from '../props/props.ts';
+import type { Settings, StoredSettings } from '../settings/setting.ts';
 import { propertyAt, propertyPaths } from '../document/properties.ts';
 import type { Layer } from '../document/layer.ts';
 import type { Shot } from '../document/shot.ts';
@@ -10,8 +12,9 @@ export function retime(shot: Shot, ratio: number): void {
   const moved = (frame: number): number => Math.round(frame * ratio);
   for (const layer of shot.layers) {
     for (const path of propertyPaths(layer)) retimeProperty(propertyAt(layer, path)!, ratio);
-    for (const finish of layer.finishes) retimeSettings(finish, ratio);
+    for (const { kind, settings } of layer.finishes) retimeSettings(finishKind(kind)?.settings, settings, ratio);
     for (const sway of layer.sways) sway.period = Math.max(2, sway.period * ratio);
+    if (layer.source.kind === 'prop') retimeProp(layer.source.made, ratio);
     retimeWords(layer, (frames) => Math.max(1, moved(frames)));
     const { bar } = layer.timing;
     if (bar) {
@@ -30,6 +33,10 @@ export function retime(shot: Shot, ratio: number): void {
   shot.transition.frames = Math.min(600, moved(shot.transition.frames));
 }
 
+function retimeProp({ prop, settings }: PropSetting, ratio: number): void {
+  retimeSettings(propKind(prop)?.settings, settings, ratio);
+}
+
 function retimeWords({ arrive, leave, pen, source }: Layer, lasting: (frames: number) => number): void {
   if (arrive) arrive.length = lasting(arrive.length);
   if (leave) leave.length = lasting(leave.length);
@@ -43,10 +50,10 @@ function retimeWords({ arrive, leave, pen, source }: Layer, lasting: (frames: nu
 }
 
 /** Settings that count frames count as many more at a higher rate. */
-function retimeSettings(finish: Finish, ratio: number): void {
-  for (const [key, setting] of Object.entries(finishKind(finish.kind)?.settings ?? {})) {
+function retimeSettings(kinds: Settings | undefined, settings: StoredSettings, ratio: number): void {
+  for (const [key, setting] of Object.entries(kinds ?? {})) {
     if (setting.kind !== 'number' || setting.unit !== 'frames') continue;
-    const property = finish.settings[key] as Property<number>;
+    const property = settings[key] as Property<number>;
     if ('keys' in property) for (const k of property.keys) k.value *= ratio;
     else property.value *= ratio;
   }

@@ -7,6 +7,7 @@ import { cssColour, strokeWith } from './ink.ts';
 import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
 import { paintGradient } from './gradient.ts';
 import { keepMasked } from './masks.ts';
+import { paintProp } from './prop.ts';
 import { trace } from './trace.ts';
 import type { PaintView } from './view.ts';
 import { closenessOf } from '../depth/relief.ts';
@@ -35,6 +36,7 @@ export function paintContent<Image>(
     surface.fillRect(x, y, view.frame.width * scale, view.frame.height * scale);
     return;
   }
+  if (content.kind === 'prop') return paintProp(surface, draw, content, studio, view);
   setMatrix(surface, draw.matrix, view);
   if (content.kind === 'shape') paintShape(surface, draw, content, studio, view);
   if (content.kind === 'text') paintText(surface, draw.matrix, content, view);

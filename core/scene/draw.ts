@@ -37,6 +37,30 @@ export interface DrawRelief {
   toImage: Matrix;
 }
 
+/** A prop as it stands at one frame. */
+export interface PropContent {
+  kind: 'prop';
+  prop: string;
+  values: Record<string, unknown>;
+  /** The frame, where the prop changes by itself from frame to frame; else null. */
+  frame: number | null;
+  /** Frames after which it is as it was; null where it goes on for ever. */
+  loop: number | null;
+  /** Where it lies between two distances: which of them, as what camera sees it. */
+  slab: DrawSlab | null;
+}
+
+export interface DrawSlab {
+  camera: Camera;
+  near: number;
+  far: number;
+  /** Only what lies from `from` up to `to`, as shares of the way from near to far. */
+  from: number;
+  to: number;
+  /** Maps pixels of the prop to rest pixels, origin in the centre of the frame. */
+  toRest: Matrix;
+}
+
 export type Content =
   | ImageContent
   | {
@@ -50,6 +74,7 @@ export type Content =
     }
   /** Words in letters; `arrivals` is how letters, words or lines come and go, empty while all rest. */
   | { kind: 'text'; text: TextNow; colour: Colour; arrivals: ArrivalNow[] }
+  | PropContent
   /** One colour over the whole frame. */
   | { kind: 'flat'; colour: Colour }
   /** Nothing of its own: what is behind it is taken and finished. */

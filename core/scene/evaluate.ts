@@ -15,13 +15,14 @@ import type {
 } from './draw.ts';
 import type { Layer, Sway } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
-import { cameraAt, farToNear, layerMatrix, restMatrix, standingOf } from './place.ts';
+import { cameraAt, layerMatrix, restMatrix, standingOf } from './place.ts';
 import { heldFrame, layerValue } from './values.ts';
 import { boundsOfPoints, pathOfNumbers } from '../document/points.ts';
 import type { Shot } from '../document/shot.ts';
 import { arrivalsAt, byLetters, wholeState } from './arriving.ts';
 import type { ArrivalNow } from '../arrive/course.ts';
 import { boundsOfDraws, movedDraw } from './moved-draw.ts';
+import { propNow, slicedByDepth, type DepthRange } from './slab.ts';
 import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
 import { wordsNow, type TextNow, type TextSource } from './words-now.ts';
 
@@ -32,6 +33,8 @@ interface Moment {
   camera: Camera;
   /** The camera at another moment. */
   cameraThen(frame: number): Camera;
+  /** Of a layer that lies between two distances, which of them are meant; null for all. */
+  slice: DepthRange | null;
   /** Whether this is one of several moments of a smeared layer: then nothing in it is smeared again. */
   sampled: boolean;
 }
@@ -43,7 +46,11 @@ export function evaluateFrame(document: Document, shot: Shot, frame: number, fix
   const { width, height } = document.frame;
   const solo = shot.layers.some((layer) => layer.solo);
   const shown = (layer: Layer): boolean => !layer.hidden && (!solo || layer.solo || inSolo(shot, layer));
-  return { width, height, draws: drawsOf({ document, shot, frame, camera, cameraThen, sampled: false }, null, shown) };
+  return {
+    width,
+    height,
+    draws: drawsOf({ document, shot, frame, camera, cameraThen, slice: null, sampled: false }, null, shown),
+  };
 }
 
 /** Whether a layer is shown because a group it is in, or a layer in it, is one of those that alone are shown. */
@@ -65,7 +72,9 @@ function drawsOf(
   seen: ReadonlySet<string> = new Set(),
 ): Draw[] {
   const members = moment.shot.layers.filter((layer) => layer.group === group);
-  return farToNear(members, moment.frame).flatMap((layer) => (shown(layer) ? drawOf(moment, layer, shown, seen) : []));
+  return slicedByDepth(members, moment.frame).flatMap(({ layer, slice }) =>
+    shown(layer) ? drawOf({ ...moment, slice }, layer, shown, seen) : [],
+  );
 }
 
 /** The draws of one layer, smeared by its motion while the shutter is open where the shot wants that. */
@@ -226,6 +235,12 @@ function contentOf(
     const content: Content = { kind: 'text', text, colour, arrivals: arrivals.filter(byLetters) };
     return { content, box: { ...source.box, x: text.x, y: 0 }, opaque: false };
   }
+  if (source.kind === 'prop')
+    return {
+      content: propNow(moment, layer, source),
+      box: { ...frameBox, width: source.width, height: source.height },
+      opaque: false,
+    };
   if (source.kind === 'shape') {
     const { closed, filled, gradient, stroke } = source;
     const path = pathOfNumbers(layerValue(shot, layer, 'points', frame), closed);

@@ -71,6 +71,7 @@ export function stillOf(document: Document, source: LayerSource): string | null 
 export function boxOf(document: Document, layer: Layer, frame = 0): SourceBox | null {
   const { source } = layer;
   if (source.kind === 'text') return { x: 0, y: 0, ...source.box };
+  if (source.kind === 'prop') return { x: 0, y: 0, width: source.width, height: source.height };
   if (source.kind === 'shape') return boundsOfPoints(layer.points!, source, frame);
   return pixelsOf(document, source, { frame });
 }

@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { Circle, Contrast, Hexagon, Move, PaintBucket, Plus, Square, Type } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { Circle, Contrast, Hexagon, Move, PaintBucket, Plus, Sparkles, Square, Type } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
 import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
 import type { Path } from '../../../core/path/path.ts';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
@@ -13,6 +13,8 @@ import type { Shot } from '../../../core/document/shot.ts';
 import { notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { measured } from '../../workers/faces.ts';
+import { addProp } from '../../../core/edits/prop-edits.ts';
+import { PropSheet } from './props/prop-sheet.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
 
 const plain = { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null } as const;
@@ -47,6 +49,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     dispatch(addLayer(shot.id, { id, name, depth: at }, content));
     selectLayer(id);
   };
+  const [choosing, setChoosing] = useState(false);
   const items: [string, ReactNode, () => void][] = [
     ['Rectangle', <Square key="r" size={15} />, () => add('Rectangle', shape(rectangle(box)))],
     ['Ellipse', <Circle key="e" size={15} />, () => add('Ellipse', shape(ellipse(box)))],
@@ -59,6 +62,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
           .then((content) => add(nameOfWords('Your text'), content))
           .catch((error: unknown) => notifyError(error)),
     ],
+    ['Prop', <Sparkles key="pr" size={15} />, () => setChoosing(true)],
     [
       'Colour',
       <PaintBucket key="c" size={15} />,
@@ -68,31 +72,48 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     ['Carrier', <Move key="m" size={15} />, () => add('Carrier', { source: { kind: 'carrier' } })],
   ];
   return (
-    <Menu>
-      <MenuButton
-        aria-label="New layer"
-        title="New layer"
-        className="flex size-9 items-center justify-center rounded-md border border-line hover:bg-paper-2"
-      >
-        <Plus size={16} />
-      </MenuButton>
-      <MenuItems
-        anchor="bottom end"
-        className="z-20 w-40 rounded-md border border-line bg-paper p-1 shadow-lg outline-none"
-      >
-        {items.map(([name, icon, act]) => (
-          <MenuItem key={name}>
-            <button
-              type="button"
-              onClick={act}
-              className="flex h-8 w-full items-center gap-2 rounded-md px-2 text-left text-[13px] data-focus:bg-paper-2"
-            >
-              {icon}
-              {name}
-            </button>
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
+    <>
+      <Menu>
+        <MenuButton
+          aria-label="New layer"
+          title="New layer"
+          className="flex size-9 items-center justify-center rounded-md border border-line hover:bg-paper-2"
+        >
+          <Plus size={16} />
+        </MenuButton>
+        <MenuItems
+          anchor="bottom end"
+          className="z-20 w-40 rounded-md border border-line bg-paper p-1 shadow-lg outline-none"
+        >
+          {items.map(([name, icon, act]) => (
+            <MenuItem key={name}>
+              <button
+                type="button"
+                onClick={act}
+                className="flex h-8 w-full items-center gap-2 rounded-md px-2 text-left text-[13px] data-focus:bg-paper-2"
+              >
+                {icon}
+                {name}
+              </button>
+            </MenuItem>
+          ))}
+        </MenuItems>
+      </Menu>
+      {choosing && (
+        <PropSheet
+          document={document}
+          shot={shot}
+          frame={frame}
+          depth={depth}
+          onClose={() => setChoosing(false)}
+          onChoose={(kind) => {
+            setChoosing(false);
+            const id = newId('layer');
+            dispatch(addProp(shot.id, kind, { id, depth }));
+            selectLayer(id);
+          }}
+        />
+      )}
+    </>
   );
 }

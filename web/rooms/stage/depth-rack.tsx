@@ -56,7 +56,7 @@ export function DepthRack({ document, shot }: { document: Document; shot: Shot }
         />
         Distance keeps the look at rest
       </label>
-      <SideView shot={shot} camera={cameraAt(shot, frame)} entries={entries} chosen={chosen} />
+      <SideView shot={shot} frame={frame} camera={cameraAt(shot, frame)} entries={entries} chosen={chosen} />
       <div ref={area} className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <div className="relative" style={{ height: room }}>
           <svg className="absolute inset-0 size-full" aria-hidden>

@@ -10,6 +10,7 @@ import {
   Move,
   PaintBucket,
   Shapes,
+  Sparkles,
   Type,
   Contrast,
 } from 'lucide-react';
@@ -41,6 +42,7 @@ interface RackRowProps {
 const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
   shape: <Shapes size={15} />,
   text: <Type size={15} />,
+  prop: <Sparkles size={15} />,
   colour: <PaintBucket size={15} />,
   carrier: <Move size={15} />,
   grade: <Contrast size={15} />,

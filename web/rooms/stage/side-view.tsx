@@ -1,6 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import type { Camera } from '../../../core/depth/camera.ts';
 import { cameraAt } from '../../../core/scene/place.ts';
+import { slabOf } from '../../../core/scene/slab.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import type { RackEntry } from './rack-order.ts';
 
@@ -14,10 +15,11 @@ interface SideViewProps {
   camera: Camera;
   entries: RackEntry[];
   chosen: ReadonlySet<string>;
+  frame: number;
 }
 
 /** The scene from its side: the lens with what it sees, the way it travels, every plane at its distance, and the focus. */
-export function SideView({ shot, camera, entries, chosen }: SideViewProps) {
+export function SideView({ shot, camera, entries, chosen, frame }: SideViewProps) {
   const zs = [0, shot.length - 1].map((frame) => cameraAt(shot, frame).z);
   const near = Math.min(0, camera.z, ...zs);
   const across = scaleLinear([share(0), share(40)], [26, width - 8]);
@@ -39,6 +41,21 @@ export function SideView({ shot, camera, entries, chosen }: SideViewProps) {
         fill="#f5f2eb"
         stroke="#d3ccbd"
       />
+      {entries.map(({ layer }) => {
+        const slab = slabOf(layer, frame);
+        if (!slab) return null;
+        const [a, b] = [x(slab.near), x(slab.far)];
+        return (
+          <path
+            key={`slab ${layer.id}`}
+            d={`M${a} ${middle - half(slab.near)}L${b} ${middle - half(slab.far)}V${middle + half(slab.far)}L${a} ${middle + half(slab.near)}Z`}
+            fill={chosen.has(layer.id) ? '#0e5b50' : '#5b6a70'}
+            fillOpacity={0.22}
+          >
+            <title>{layer.name}</title>
+          </path>
+        );
+      })}
       {entries.map(({ layer, depth }) => (
         <line
           key={layer.id}

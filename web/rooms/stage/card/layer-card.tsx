@@ -8,6 +8,7 @@ import { Button } from '../../../parts/button.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { ArriveSection } from '../arrive/arrive-section.tsx';
 import { FinishSection } from '../finish/finish-section.tsx';
+import { PropSection } from '../props/prop-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { EasingChoice } from './easing-choice.tsx';
 import { LookSection } from './look.tsx';
@@ -40,6 +41,7 @@ export function LayerCard(part: LayerPart) {
       </h2>
       <ChosenKeys {...part} />
       {kind === 'text' && <TextSection key={layer.id} {...part} />}
+      {kind === 'prop' && <PropSection {...part} />}
       <PlaceSection {...part} />
       {kind !== 'carrier' && <LookSection {...part} />}
       {kind !== 'carrier' && <FinishSection {...part} />}
