@@ -18,6 +18,7 @@ import type { ProjectStore } from '../server/store/projects.ts';
 import { makeEveningDocument } from './evening-project.ts';
 import { makeHeronDocument } from './heron-project.ts';
 import { makeMastDocument } from './mast-project.ts';
+import { makeNightDocument } from './night-project.ts';
 import { makePosterDocument } from './poster-project.ts';
 import { makeWordsDocument } from './words-project.ts';
 import { decode, encode } from './pixels.ts';
@@ -50,6 +51,7 @@ export async function fillWithDemo(
     return makeEveningDocument(await source('lantern'), await source('breakwater'), heron);
   });
   await make('Words at Wendle Quay', async () => makeWordsDocument(await source('breakwater')));
+  await make('Night over the quay', async () => makeNightDocument(await source('breakwater')));
   await make('Lantern Week poster', async () => {
     return makePosterDocument(await source('lantern'), await source('breakwater'));
   });

@@ -1,19 +1,31 @@
 import { z } from 'zod';
 import { documentSchema } from '../core/document/document.ts';
+import { arrivalKinds } from '../core/arrive/arrivals.ts';
 import { finishKinds } from '../core/finish/finishes.ts';
+import { propKinds } from '../core/props/props.ts';
 import type { Setting } from '../core/settings/setting.ts';
 
 /** The JSON Schema of a stored project. */
 export const documentSchemaText = (): string =>
   `${JSON.stringify(z.toJSONSchema(documentSchema, { io: 'input', reused: 'ref' }), null, 2)}\n`;
 
-const [begin, end] = ['<!-- finishes -->', '<!-- end of finishes -->'];
+interface Kind {
+  id: string;
+  name: string;
+  settings: Record<string, Setting>;
+}
 
-/** A page with the table of finishes between its two marks as the code has them now. */
-export function withFinishTable(page: string): string {
-  const rows = finishKinds.map(({ id, name, settings }) => `| \`${id}\` | ${name} | ${settingsOf(settings)} |`);
-  const table = ['| kind | name | settings |', '| --- | --- | --- |', ...rows].join('\n');
-  return page.replace(new RegExp(`${begin}[^]*${end}`), `${begin}\n\n${table}\n\n${end}`);
+/** The tables in the page, by the mark that stands around each. */
+const tables: Record<string, readonly Kind[]> = { finishes: finishKinds, props: propKinds, arrivals: arrivalKinds };
+
+/** A page with the tables of kinds between their marks as the code has them now. */
+export function withKindTables(page: string): string {
+  return Object.entries(tables).reduce((text, [mark, kinds]) => {
+    const rows = kinds.map(({ id, name, settings }) => `| \`${id}\` | ${name} | ${settingsOf(settings)} |`);
+    const table = ['| kind | name | settings |', '| --- | --- | --- |', ...rows].join('\n');
+    const [begin, end] = [`<!-- ${mark} -->`, `<!-- end of ${mark} -->`];
+    return text.replace(new RegExp(`${begin}[^]*${end}`), `${begin}\n\n${table}\n\n${end}`);
+  }, page);
 }
 
 const settingsOf = (settings: Record<string, Setting>): string =>

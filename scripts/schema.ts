@@ -1,9 +1,9 @@
-/** npm run docs:schema: writes the JSON Schema of the project document, and the table of finishes in docs/document.md. */
+/** npm run docs:schema: writes the JSON Schema of the project document, and the tables of kinds in docs/document.md. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { documentSchemaText, withFinishTable } from './document-docs.ts';
+import { documentSchemaText, withKindTables } from './document-docs.ts';
 
 const docs = join(import.meta.dirname, '../docs');
 await writeFile(join(docs, 'document.schema.json'), documentSchemaText());
 const page = join(docs, 'document.md');
-await writeFile(page, withFinishTable(await readFile(page, 'utf8')));
+await writeFile(page, withKindTables(await readFile(page, 'utf8')));

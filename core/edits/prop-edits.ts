@@ -1,5 +1,6 @@
 import type { Document } from '../document/document.ts';
 import { plainLayer, type Layer, type LayerSource } from '../document/layer.ts';
+import { withEveryValue } from '../motion/keys.ts';
 import { propKind } from '../props/props.ts';
 import { storedFrom, type StoredSettings } from '../settings/setting.ts';
 import { freeName } from './lift-edit.ts';
@@ -60,9 +61,16 @@ export const changeProp = defineEdit(
     change: Partial<Pick<PropSource, 'width' | 'height' | 'loops' | 'near' | 'far'>>,
     settings?: StoredSettings,
   ) => {
-    const { source } = layerIn(draft, shot, layer);
+    const found = layerIn(draft, shot, layer);
+    const { source } = found;
     if (source.kind !== 'prop') return;
+    const { width, height } = source;
     Object.assign(source, change);
+    // What it is turned about stays at its share of the box, so that a larger one grows to all sides.
+    found.pivot = withEveryValue<[number, number]>(found.pivot, ([x, y]) => [
+      (x / width) * source.width,
+      (y / height) * source.height,
+    ]);
     Object.assign(source.made.settings, settings);
   },
 );
