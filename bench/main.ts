@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut key rebuild paint finish words] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut key rebuild paint finish words props] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -11,6 +11,7 @@ import { cutSection } from './sections/cut.ts';
 import { finishSection } from './sections/finish.ts';
 import { keySection } from './sections/key.ts';
 import { paintSection } from './sections/paint.ts';
+import { propsSection } from './sections/props.ts';
 import { rebuildSection } from './sections/rebuild.ts';
 import { wordsSection } from './sections/words.ts';
 
@@ -26,6 +27,7 @@ const all: Record<string, () => Promise<Section>> = {
   paint: () => paintSection(say),
   finish: () => finishSection(say),
   words: () => wordsSection(say),
+  props: () => propsSection(say),
 };
 const wanted = positionals.length > 0 ? positionals : Object.keys(all);
 const sections: Section[] = [];

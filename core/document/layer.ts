@@ -261,6 +261,28 @@ const penSchema = z.object({
 });
 export type Pen = z.infer<typeof penSchema>;
 
+/** Copies of a layer, each a step further than the one before. */
+const repeatSchema = z.object({
+  form: z.enum(['row', 'grid', 'ring']),
+  /** How many in the row, in a row of the grid, or round the ring; and rows of the grid. */
+  count: z.number().int().min(1).max(500),
+  rows: z.number().int().min(1).max(500),
+  /** Frame pixels from one to the next. */
+  step: pointSchema,
+  /** Of the ring, frame pixels; and whether its copies stand upright instead of turning with it. */
+  radius: z.number().min(0).max(20_000),
+  upright: z.boolean(),
+  /** For each step: degrees more, and what size and opacity are multiplied by. */
+  turn: z.number().min(-3600).max(3600),
+  scale: z.number().min(0.05).max(4),
+  opacity: z.number().min(0).max(1),
+  /** Frames later for each step. */
+  delay: z.number().min(-1000).max(1000),
+  /** Whether every other one is mirrored. */
+  mirrored: z.boolean(),
+});
+export type Repeat = z.infer<typeof repeatSchema>;
+
 export const layerSchema = z.object({
   id,
   name,
@@ -311,6 +333,7 @@ export const layerSchema = z.object({
   leave: leaveSchema.nullable().default(null),
   /** The pen of a layer of words: its pivot is where the writing has got to. */
   pen: penSchema.nullable().default(null),
+  repeat: repeatSchema.nullable().default(null),
 });
 export type Layer = z.infer<typeof layerSchema>;
 
@@ -353,6 +376,7 @@ export const plainLayer = {
   arrive: null,
   leave: null,
   pen: null,
+  repeat: null,
   timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
 } satisfies Partial<Layer>;
 

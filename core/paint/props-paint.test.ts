@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import { plainLayer } from '../document/layer.ts';
 import { setLayer, setProperty } from '../edits/layer-edits.ts';
 import { addProp, changeProp } from '../edits/prop-edits.ts';
+import { newRepeat, setRepeat } from '../edits/repeat-edits.ts';
 import { apply, card, empty, layerOf, shotOf } from '../edits/test-cards.ts';
 import { paintFrame } from './painter.ts';
 import { contextOf, testStudio } from './test-studio.ts';
@@ -199,5 +200,29 @@ describe('props that lie between two distances', () => {
     };
     expect(brightest(b) - brightest(a)).to.be.closeTo(60, 3);
     expect(plainLayer.blend).to.equal('normal');
+  });
+});
+
+describe('many copies of one outline', () => {
+  it('look as each of them painted by itself does', () => {
+    const grid = (count: number) =>
+      apply(
+        empty(),
+        card('dot', 3, [-150, -100]),
+        setProperty('shot', 'dot', 'scale', 0, 0.4),
+        setProperty('shot', 'dot', 'rotation', 0, 20),
+        setRepeat('shot', 'dot', { ...newRepeat(16), form: 'grid', count, rows: 7, step: [30.3, 28.7], opacity: 0.97 }),
+      );
+    const many = pixels(grid(10), 0, 1);
+    const [first] = evaluateFrame(grid(10), shotOf(grid(10)), 0).draws;
+    // Told apart by their contents, they are painted one by one.
+    const frame = evaluateFrame(grid(10), shotOf(grid(10)), 0);
+    const single = { ...frame, draws: frame.draws.map((d) => ({ ...d, content: { ...d.content } })) };
+    const canvas = createCanvas(400, 300);
+    paintFrame(contextOf(canvas), single, testStudio({}), { scale: 1, ground: '#405060' });
+    const each = contextOf(canvas).getImageData(0, 0, 400, 300).data;
+    expect(first!.content.kind).to.equal('shape');
+    expect(mean(many, each)).to.be.below(0.8);
+    expect(mean(each, pixels(empty(), 0, 1))).to.be.greaterThan(3);
   });
 });

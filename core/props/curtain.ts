@@ -28,7 +28,7 @@ export const curtain = defineProp({
     const z = speed === 0 ? 0 : time.at;
     const span = (right[0]! - left[0]!) * width || 1;
     /** What every column of the field needs, made once for each. */
-    const columns = new Map<number, { foot: number; fold: number; reach: number; edge: number }>();
+    const columns: { foot: number; fold: number; reach: number; edge: number }[] = [];
     const columnAt = (x: number) => {
       const share = (x - left[0]! * width) / span;
       const line = (left[1]! + (right[1]! - left[1]!) * share) * tall;
@@ -43,9 +43,8 @@ export const curtain = defineProp({
       };
     };
     return [
-      coloured(moment, 3, (x, y, out) => {
-        let column = columns.get(x);
-        if (!column) columns.set(x, (column = columnAt(x)));
+      coloured(moment, 5, (x, y, out) => {
+        const column = (columns[Math.round(x * 4)] ??= columnAt(x));
         const up = (column.foot - y) / column.reach;
         // Sharp below, fading slowly upwards.
         const seen = up < 0 ? Math.max(0, 1 + up * 14) : Math.max(0, 1 - up) ** 1.7;

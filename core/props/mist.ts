@@ -28,12 +28,12 @@ export const mist = defineProp({
     const rounds =
       loop === null ? along.at : drift === 0 ? 0 : (frame / loop) * nx * Math.max(1, Math.round(along.cells / nx));
     const time = passedCells(frame, billow / 30, loop);
-    const lattices = cloudLattices(seed, nx, ny, time.cells, 5);
+    const lattices = cloudLattices(seed, nx, ny, time.cells, 4);
     const z = billow === 0 ? 0 : time.at;
     const shift = -Math.sign(drift) * rounds;
     const gain = 1 + 4 * contrast;
     const level = 0.62 - 0.34 * density;
-    const field = tinted(moment, Math.max(3, size / 90), colour, (x, y) => {
+    const field = tinted(moment, Math.max(4, size / 44), colour, (x, y) => {
       const u = (x / width) * nx + shift;
       const v0 = (y / height) * ny;
       // Bent by itself, or the cells it is made of would be seen.

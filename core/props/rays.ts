@@ -30,7 +30,7 @@ export const rays = defineProp({
     const reach = length * Math.hypot(width, height);
     const z = shimmer === 0 ? 0 : time.at;
     return [
-      tinted(moment, 3, colour, (x, y) => {
+      tinted(moment, 8, colour, (x, y) => {
         const [dx, dy] = [x - cx, y - cy];
         const far = Math.hypot(dx, dy);
         const off = Math.atan2(Math.sin(Math.atan2(dy, dx) - middle), Math.cos(Math.atan2(dy, dx) - middle));

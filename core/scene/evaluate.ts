@@ -22,6 +22,7 @@ import type { Shot } from '../document/shot.ts';
 import { arrivalsAt, byLetters, wholeState } from './arriving.ts';
 import type { ArrivalNow } from '../arrive/course.ts';
 import { boundsOfDraws, movedDraw } from './moved-draw.ts';
+import { copiesOf } from './repeat.ts';
 import { propNow, slicedByDepth, type DepthRange } from './slab.ts';
 import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
 import { wordsNow, type TextNow, type TextSource } from './words-now.ts';
@@ -73,9 +74,37 @@ function drawsOf(
 ): Draw[] {
   const members = moment.shot.layers.filter((layer) => layer.group === group);
   return slicedByDepth(members, moment.frame).flatMap(({ layer, slice }) =>
-    shown(layer) ? drawOf({ ...moment, slice }, layer, shown, seen) : [],
+    shown(layer) ? drawsOfLayer({ ...moment, slice }, layer, shown, seen) : [],
   );
 }
+
+/** The draws of a layer and its copies; the first lies over the others. */
+function drawsOfLayer(
+  moment: Moment,
+  layer: Layer,
+  shown: (layer: Layer) => boolean,
+  seen: ReadonlySet<string>,
+): Draw[] {
+  const { repeat } = layer;
+  const first = drawOf(moment, layer, shown, seen);
+  if (!repeat || layer.source.kind === 'colour' || layer.source.kind === 'grade') return first;
+  const { document, shot, camera } = moment;
+  const copies = copiesOf(repeat, sizeAtRest(document, shot, layer)).reverse();
+  return copies.flatMap(({ matrix, opacity, delay }) => {
+    // Where the layer was then, as the camera sees it now.
+    const frame = withinShot(moment.frame - delay, shot, layer);
+    const base = layerMatrix(document, shot, layer, camera, frame);
+    if (!base) return [];
+    const own = delay === 0 ? first : drawOf({ ...moment, frame }, layer, shown, seen);
+    const toFrame = compose(base, [1, 0, 0, 1, ...layerValue(shot, layer, 'pivot', frame)]);
+    const by = compose(toFrame, compose(matrix, invert(toFrame)));
+    return own.map((draw): Draw => ({ ...movedDraw(draw, by), opacity: draw.opacity * opacity, opaque: false }));
+  });
+}
+
+/** A layer without a bar of its own is there all the time: copies that are late, or early, wait at the ends of the shot. */
+const withinShot = (frame: number, shot: Shot, { timing }: Layer): number =>
+  timing.bar || timing.like ? frame : Math.max(0, Math.min(shot.length - 1, frame));
 
 /** The draws of one layer, smeared by its motion while the shutter is open where the shot wants that. */
 function drawOf(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean, seen: ReadonlySet<string>): Draw[] {

@@ -1,8 +1,27 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { Circle, Contrast, Hexagon, Move, PaintBucket, Plus, Sparkles, Square, Type } from 'lucide-react';
+import {
+  ArrowBigRight,
+  Bookmark,
+  Circle,
+  Cloud,
+  Contrast,
+  Droplets,
+  Hexagon,
+  MessageCircle,
+  Move,
+  PaintBucket,
+  Plus,
+  Sparkles,
+  Square,
+  Star,
+  Sun,
+  Type,
+  Waves,
+} from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { ellipse, polygon, rectangle } from '../../../core/path/forms.ts';
 import type { Path } from '../../../core/path/path.ts';
+import { arrow, blob, burst, dripEdge, ribbon, speechBubble, star, wave } from '../../../core/path/ready-shapes.ts';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
 import { plainWords } from '../../../core/document/layer.ts';
 import { nameOfWords } from '../../../core/edits/layer-edits.ts';
@@ -16,6 +35,17 @@ import { measured } from '../../workers/faces.ts';
 import { addProp } from '../../../core/edits/prop-edits.ts';
 import { PropSheet } from './props/prop-sheet.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
+
+const readyShapes: [string, ReactNode, (box: { x: number; y: number; width: number; height: number }) => Path][] = [
+  ['Star', <Star key="st" size={15} />, star],
+  ['Burst', <Sun key="bu" size={15} />, burst],
+  ['Arrow', <ArrowBigRight key="ar" size={15} />, arrow],
+  ['Ribbon', <Bookmark key="ri" size={15} />, ribbon],
+  ['Wave', <Waves key="wa" size={15} />, wave],
+  ['Blob', <Cloud key="bl" size={15} />, blob],
+  ['Drip edge', <Droplets key="dr" size={15} />, dripEdge],
+  ['Speech bubble', <MessageCircle key="sp" size={15} />, speechBubble],
+];
 
 const plain = { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null } as const;
 
@@ -54,6 +84,11 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     ['Rectangle', <Square key="r" size={15} />, () => add('Rectangle', shape(rectangle(box)))],
     ['Ellipse', <Circle key="e" size={15} />, () => add('Ellipse', shape(ellipse(box)))],
     ['Polygon', <Hexagon key="p" size={15} />, () => add('Polygon', shape(polygon(box, 6)))],
+    ...readyShapes.map(([name, icon, make]): [string, ReactNode, () => void] => [
+      name,
+      icon,
+      () => add(name, shape(make(box))),
+    ]),
     [
       'Text',
       <Type key="t" size={15} />,
@@ -83,7 +118,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
         </MenuButton>
         <MenuItems
           anchor="bottom end"
-          className="z-20 w-40 rounded-md border border-line bg-paper p-1 shadow-lg outline-none"
+          className="z-20 max-h-[70vh]! w-44 overflow-y-auto rounded-md border border-line bg-paper p-1 shadow-lg outline-none"
         >
           {items.map(([name, icon, act]) => (
             <MenuItem key={name}>

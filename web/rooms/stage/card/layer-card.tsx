@@ -15,9 +15,11 @@ import { LookSection } from './look.tsx';
 import { MaskSection } from './masks.tsx';
 import { MotionSection } from './motion.tsx';
 import { PlaceSection, type LayerPart } from './place.tsx';
+import { RepeatSection } from './repeat.tsx';
 import { ReliefSection } from './relief.tsx';
 import { Section } from './section.tsx';
 import { AlignButtons } from './several-card.tsx';
+import { StripsSection } from './strips.tsx';
 import { SwaySection } from './sway.tsx';
 import { TextSection } from './text.tsx';
 import { TiesSection } from './ties.tsx';
@@ -47,10 +49,12 @@ export function LayerCard(part: LayerPart) {
       {kind !== 'carrier' && <FinishSection {...part} />}
       {kind !== 'carrier' && <ArriveSection {...part} />}
       <MotionSection {...part} />
+      {kind !== 'carrier' && kind !== 'colour' && kind !== 'grade' && <RepeatSection {...part} />}
       <TiesSection {...part} />
       <SwaySection {...part} />
       <ReliefSection {...part} />
       {kind !== 'carrier' && <MaskSection {...part} />}
+      {['piece', 'picture', 'background', 'shape', 'prop'].includes(kind) && <StripsSection {...part} />}
       <TimeSection {...part} />
       <Section name="Layer">
         <SwitchRow
