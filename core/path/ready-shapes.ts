@@ -77,7 +77,7 @@ export function wave(box: Box, waves = 3): Path {
 }
 
 /** A soft round thing of its own. */
-export function blob(box: Box, seed = 3): Path {
+export function blob(box: Box, seed = 11): Path {
   const random = seededRandom(seed);
   return smooth(
     box,
