@@ -132,29 +132,37 @@ function withFrames(property: AnyProperty, move: (frame: number) => number): Any
   return withKeysMoved(property, frames, move);
 }
 
-/** Moves all keys and the bar of a layer in time. */
-function shiftLayer(layer: Layer, frames: number): void {
+/**
+ * Moves all keys and the bar of a layer in time. One that is there all the time and arrives then comes later, and stays as
+ * long as it did.
+ */
+function shiftLayer(shot: Shot, layer: Layer, frames: number): void {
   changeProperties(layer, (property) => withFrames(property, (f) => f + frames));
   const { bar } = layer.timing;
-  if (!bar) return;
+  if (!bar) {
+    if (layer.arrive && frames > 0) layer.timing.bar = { first: frames, end: Math.max(frames + 1, shot.length) };
+    return;
+  }
   const first = Math.max(0, bar.first + frames);
   layer.timing.bar = { first, end: Math.max(first + 1, bar.end + frames) };
 }
 
 export const shiftLayers = defineEdit('Shift in time', (draft, shotId: string, layers: string[], frames: number) => {
-  for (const layer of layers) shiftLayer(layerIn(draft, shotId, layer), frames);
+  for (const layer of layers) shiftLayer(shotIn(draft, shotId), layerIn(draft, shotId, layer), frames);
 });
 
 /** Each layer starts some frames after the one before it, in the given order. */
 export const staggerLayers = defineEdit('Stagger', (draft, shotId: string, layers: string[], frames: number) => {
-  layers.forEach((layer, n) => shiftLayer(layerIn(draft, shotId, layer), staggered(n, frames)));
+  layers.forEach((layer, n) => shiftLayer(shotIn(draft, shotId), layerIn(draft, shotId, layer), staggered(n, frames)));
 });
 
 /** Each layer starts up to `frames` later, at random by a seed. */
 export const scatterLayers = defineEdit(
   'Scatter in time',
   (draft, shotId: string, layers: string[], frames: number, seed: number) => {
-    layers.forEach((layer, n) => shiftLayer(layerIn(draft, shotId, layer), Math.abs(scattered(n, frames, seed))));
+    layers.forEach((layer, n) =>
+      shiftLayer(shotIn(draft, shotId), layerIn(draft, shotId, layer), Math.abs(scattered(n, frames, seed))),
+    );
   },
 );
 

@@ -9,7 +9,9 @@ import { setFraming } from '../edits/camera-edits.ts';
 import type { Edit } from '../edits/edit.ts';
 import { takeApart } from '../edits/take-apart.ts';
 import { addFinish } from '../edits/finish-edits.ts';
-import { changeText, removeLayers, setLayer } from '../edits/layer-edits.ts';
+import { staggerLayers } from '../edits/key-edits.ts';
+import { changeText, removeLayers, setLayer, setProperty } from '../edits/layer-edits.ts';
+import { barOf } from '../scene/source-pixels.ts';
 import { apply, card, drawOf, empty, height, layerOf, shotOf, width } from '../edits/test-cards.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { transform } from '../scene/matrix.ts';
@@ -162,6 +164,57 @@ describe('words that come and go', () => {
     const at = (document: Document) =>
       layerMatrix(document, shotOf(document), layerOf(document, 'title'), cameraAt(shotOf(document), 3), 3);
     expect(at(came)).to.deep.equal(at(plain()));
+  });
+});
+
+describe('several lines and shapes', () => {
+  before(() => loadTestFaces('condensed'));
+
+  it('four lines that are staggered rise one after another, and a layer with their timing goes along', () => {
+    const lines = ['one', 'two', 'three', 'four'];
+    const start = apply(
+      empty(),
+      ...lines.map((id) => words(id, id)),
+      setArrival('shot', lines, 'rise'),
+      card('mark'),
+      staggerLayers('shot', lines, 6),
+    );
+    const timed = apply(
+      start,
+      setLayer('Change timing', 'shot', 'mark', { timing: { ...layerOf(start, 'mark').timing, like: 'three' } }),
+    );
+    const shot = shotOf(timed);
+    expect(lines.map((id) => barOf(shot, layerOf(timed, id)))).to.deep.equal(
+      [0, 6, 12, 18].map((first) => ({ first, end: 60 })),
+    );
+    expect(evaluateFrame(timed, shot, 11).draws.some((d) => d.layer === 'mark')).to.equal(false);
+    expect(evaluateFrame(timed, shot, 12).draws.some((d) => d.layer === 'mark')).to.equal(true);
+  });
+
+  it('words along a shape stand on its outline, wherever they hang, and go straight when it is deleted', () => {
+    const along = { form: 'layer', layer: 'mark', start: 0, inside: false } as const;
+    const made = apply(empty(), card('mark', 3, [40, 30]), words('title', 'Quay', { size: 12 }));
+    const bent = apply(
+      made,
+      setProperty('shot', 'mark', 'scale', 0, 3),
+      changeText('shot', 'title', { along }, (s) => lettersOf(s)),
+      setProperty('shot', 'title', 'position', 0, [-90, 60]),
+    );
+    const draw = drawOf(bent, 'title');
+    if (draw.content.kind !== 'text') throw new Error('no text');
+    for (const letter of lettersOf(draw.content.text)!.letters) {
+      const half = letter.advance / 2;
+      const [x, y] = transform(
+        draw.matrix,
+        letter.at[0] + Math.cos(letter.turn) * half,
+        letter.at[1] + Math.sin(letter.turn) * half,
+      );
+      // The card is 40 x 20, three times as large, its middle at (40, 30) from that of the frame.
+      const [dx, dy] = [Math.abs(x - width / 2 - 40) / 60, Math.abs(y - height / 2 - 30) / 30];
+      expect(Math.max(dx, dy), `letter at ${x}, ${y}`).to.be.closeTo(1, 0.02);
+    }
+    const left = apply(bent, removeLayers('shot', ['mark']));
+    expect((layerOf(left, 'title').source as Text).along).to.equal(null);
   });
 });
 
