@@ -75,3 +75,23 @@ describe('an export while one walks on', () => {
     await page.getByText('Walking on.webm').waitFor();
   });
 });
+
+describe('a design that is meant to be partly empty', () => {
+  const app = useApp();
+
+  it('sets the bare check aside, keeps that, and takes it up again', async () => {
+    const url = await projectWith(app, (d) => [card(d, 'flag', [200, 60, 40])]);
+    const page = await openStage(app, url);
+    const check = page.getByTestId('bare-check');
+    await check.getByRole('button', { name: 'Other cures' }).click();
+    await page.getByRole('menuitem', { name: 'It is meant to be empty there' }).click();
+    await page.getByText('Bare check set aside').waitFor();
+    await page
+      .getByTestId('saved')
+      .filter({ hasText: /^Saved$/ })
+      .waitFor();
+    await page.reload();
+    await page.getByText('Bare check set aside').click();
+    await check.getByText(/Bare in \d+ frames/).waitFor();
+  });
+});

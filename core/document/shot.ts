@@ -86,6 +86,8 @@ export const shotSchema = z.object({
   markers: z.array(z.object({ frame: z.number().int().min(0), name })),
   /** Lines that dragged layers catch, in frame pixels from its left and top. */
   guides: z.object({ x: z.array(z.number()).max(100), y: z.array(z.number()).max(100) }),
+  /** Whether the shot is meant to be partly empty: then bare frame is no fault. */
+  bareMeant: z.boolean().default(false),
   /** How long the shutter is open, in degrees of a frame's time, and in how many moments that is looked at; null for none. */
   motionBlur: z
     .object({ angle: z.number().min(1).max(720), samples: z.number().int().min(2).max(32) })
@@ -117,6 +119,7 @@ export const plainShot = {
   markers: [],
   guides: { x: [], y: [] },
   motionBlur: null,
+  bareMeant: false,
   workArea: null,
   transition: plainTransition,
 } satisfies Partial<Shot>;

@@ -110,7 +110,9 @@ export function showBackground(document: Document, picture: Picture, id: string)
   const source: LayerSource = { kind: 'background', picture: picture.id };
   if (showing(shot, source)) return;
   const pivot: [number, number] = [picture.width / 2, picture.height / 2];
-  shot.layers.push(layerOf(document, picture, source, id, `${picture.name} background`, backgroundDepth, pivot));
+  // A picture of which nothing was lifted is simply itself.
+  const name = picture.background ? `${picture.name} background` : picture.name;
+  shot.layers.push(layerOf(document, picture, source, id, name, backgroundDepth, pivot));
 }
 
 /** Hangs a picture as it is, or its rebuilt background, at the back of the first shot. */

@@ -62,6 +62,11 @@ export const setMarkers = defineEdit('Change markers', (draft, id: string, marke
   shotIn(draft, id).markers = [...markers].sort((a, b) => a.frame - b.frame);
 });
 
+/** Says that a shot is meant to be partly empty, or that its frame is to be covered. */
+export const setBareMeant = defineEdit('Change bare check', (draft, id: string, meant: boolean) => {
+  find(draft.shots, 'shot', id).bareMeant = meant;
+});
+
 export const setMotionBlur = defineEdit('Change motion blur', (draft, id: string, blur: Shot['motionBlur']) => {
   find(draft.shots, 'shot', id).motionBlur = blur;
 });

@@ -2,6 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { enlargeToCover, moveToCover } from '../../../../core/edits/bare-cures.ts';
+import { setBareMeant } from '../../../../core/edits/shot-edits.ts';
 import { bareStretches, enlargementToCover, shiftToCover, toBlame } from '../../../../core/scene/bare.ts';
 import type { Document } from '../../../../core/document/document.ts';
 import { padToCover } from '../../../../core/scene/seen.ts';
@@ -36,6 +37,19 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
   // Cures look at every frame of the shot; the playhead moves far more often than they change.
   const cures = useMemo(() => (worst > 0 ? curesOf(document, shot, bare) : null), [document, shot, bare, worst]);
   if (shot.layers.length === 0) return null;
+  if (worst > 0 && shot.bareMeant) {
+    return (
+      <button
+        type="button"
+        className="ml-auto text-[13px] whitespace-nowrap text-ink-2 underline"
+        data-testid="bare-check"
+        title="This shot is meant to be partly empty. Press to check it again."
+        onClick={() => dispatch(setBareMeant(shot.id, false))}
+      >
+        Bare check set aside
+      </button>
+    );
+  }
   if (!cures) {
     return (
       <div className="ml-auto text-[13px] whitespace-nowrap text-ink-2" data-testid="bare-check">
@@ -52,6 +66,7 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
     if (blamed) selectLayer(blamed.id);
   };
   const further = [
+    { name: 'It is meant to be empty there', act: () => dispatch(setBareMeant(shot.id, true)) },
     ...(shift
       ? [
           {

@@ -25,7 +25,7 @@ export function Ruler({ document, shot, bare, track }: RulerProps) {
   );
   return (
     <>
-      <BareStrip bare={bare} track={track} />
+      {!shot.bareMeant && <BareStrip bare={bare} track={track} />}
       <svg className="absolute inset-x-0 top-[8px] h-[26px] w-full border-b border-line" aria-hidden>
         {marks.map((second) => (
           <g key={second} transform={`translate(${across(second * rate)} 0)`}>

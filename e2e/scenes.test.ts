@@ -1,0 +1,186 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
+import { floatWithTip, letteredBoards, tip } from './photos.ts';
+import { field, goToFrame, row, type, unfold } from './stage-world.ts';
+import { decodeVideo, type DecodedVideo } from './video.ts';
+
+/* Whole scenes from a picture as it comes to a played file, through the interface alone. */
+
+async function addText(page: Page, words: string): Promise<void> {
+  await page.getByRole('button', { name: 'New layer' }).click();
+  await page.getByRole('menuitem', { name: 'Text' }).click();
+  await row(page, 'Your text').waitFor();
+  const area = page.getByRole('textbox', { name: 'Words' });
+  await area.fill(words);
+  await area.press('Control+Enter');
+  await row(page, words).waitFor();
+}
+
+async function arrive(page: Page, kind: RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'Choose how it arrives' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: kind }).click();
+}
+
+async function exported(page: Page, times: number[], name: string): Promise<DecodedVideo> {
+  await saved(page);
+  await goTo(page, 'Deliver');
+  await page
+    .getByRole('radio', { name: /^MP4/ })
+    .or(page.getByRole('radio', { name: /MP4/ }))
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Export MP4' }).click();
+  await page.getByText(/MP4 is ready/).waitFor();
+  const link = page.getByRole('link', { name: new RegExp(`Download ${name}\\.mp4`) });
+  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  return decodeVideo(page, await download.path(), times);
+}
+
+/** Pixels of a decoded picture that a test holds for. */
+function where(
+  { data }: { data: Uint8Array },
+  width: number,
+  is: (r: number, g: number, b: number) => boolean,
+): [number, number][] {
+  const out: [number, number][] = [];
+  for (let i = 0; i < data.length; i += 4)
+    if (is(data[i]!, data[i + 1]!, data[i + 2]!)) out.push([(i / 4) % width, Math.floor(i / 4 / width)]);
+  return out;
+}
+const spread = (points: [number, number][], axis: 0 | 1): [number, number] => {
+  const values = points.map((p) => p[axis]).sort((a, b) => a - b);
+  return [values[Math.floor(values.length * 0.02)]!, values[Math.floor(values.length * 0.98)]!];
+};
+const isWhite = (r: number, g: number, b: number): boolean => Math.min(r, g, b) > 205;
+const isRed = (r: number, g: number, b: number): boolean => r > 150 && g < 120 && b < 100;
+
+describe('scene 7, written welcome', () => {
+  const app = useApp();
+
+  it('a line is written by what was cut out of a photo, tip first, and it leaves to the left', async () => {
+    const page = await startWith(app, await floatWithTip());
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    // The hair-thin tip is won back by a stroke.
+    await page.keyboard.press('k');
+    for (let k = 0; k < 12; k++) await page.keyboard.press('[');
+    const view = (await page.getByTestId('cut-view').boundingBox())!;
+    const [scale, vx, vy] = (await page.getByTestId('cut-view').getAttribute('data-view'))!.split(',').map(Number) as [
+      number,
+      number,
+      number,
+    ];
+    const at = (x: number, y: number): [number, number] => [view.x + vx + x * scale, view.y + vy + y * scale];
+    await page.mouse.move(...at(tip.x, tip.from));
+    await page.mouse.down();
+    for (let k = 1; k <= 20; k++) await page.mouse.move(...at(tip.x, tip.from + ((tip.to - tip.from) * k) / 20));
+    await page.mouse.up();
+    await page.getByText('1 keep, 0 drop').waitFor();
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2.4);
+    await addText(page, 'Welcome aboard');
+    await page.getByRole('combobox', { name: 'Font' }).selectOption('script');
+    await type(page, 'Size', 76);
+    await arrive(page, /^Write/);
+    await type(page, 'Duration', 1.5);
+    await unfold(page, 'Time');
+    await type(page, 'Start', 0.3);
+    await page
+      .locator('[data-layer]')
+      .filter({ hasNotText: 'background' })
+      .filter({ hasNotText: 'Welcome' })
+      .first()
+      .click();
+    await type(page, 'Pivot X', tip.x);
+    await type(page, 'Pivot Y', tip.to);
+    await unfold(page, 'Ties');
+    await page.getByRole('combobox', { name: 'Follows the writing of' }).selectOption({ label: 'Welcome aboard' });
+    await type(page, 'Leaves to', 180);
+    await type(page, 'Comes and goes in', 0.3);
+    const video = await exported(page, [0.02, 0.9, 1.4, 2.3], 'quay');
+    const [start, early, late, end] = video.pictures as [
+      DecodedVideo['pictures'][0],
+      DecodedVideo['pictures'][0],
+      DecodedVideo['pictures'][0],
+      DecodedVideo['pictures'][0],
+    ];
+    const ink = video.pictures.map((picture) => where(picture, video.width, isWhite));
+    expect(ink[0]!.length).to.be.below(60);
+    expect(ink[1]!.length).to.be.greaterThan(300);
+    expect(ink[2]!.length).to.be.greaterThan(ink[1]!.length * 1.3);
+    expect(ink[3]!.length).to.be.greaterThan(ink[2]!.length);
+    // What writes is at the right end of what is written, and later gone.
+    for (const [picture, own] of [
+      [early, ink[1]!],
+      [late, ink[2]!],
+    ] as const) {
+      const hand = where(picture, video.width, isRed);
+      expect(hand.length).to.be.greaterThan(1000);
+      const middle = (spread(hand, 0)[0] + spread(hand, 0)[1]) / 2;
+      expect(Math.abs(middle - spread(own, 0)[1]), 'the hand stands where the ink ends').to.be.below(40);
+    }
+    expect(where(end, video.width, isRed).length).to.be.below(200);
+    expect(where(start, video.width, isRed).length).to.be.below(where(late, video.width, isRed).length);
+  });
+});
+
+describe('scene 20, shards', () => {
+  const app = useApp();
+
+  it('a photo parts in strips that slide outwards by different lengths, and words arrive between them', async () => {
+    const page = await startWith(app, await letteredBoards());
+    await goTo(page, 'Pictures');
+    await page.getByRole('button', { name: /Hang .* on the Stage/ }).click();
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    await page.locator('[data-layer]').first().click();
+    await unfold(page, 'Strips');
+    await type(page, 'Strips', 6);
+    await type(page, 'Uneven', 40);
+    await page.getByRole('button', { name: 'Cut into strips' }).click();
+    const strips = page.locator('[data-layer]').filter({ hasText: /strip \d/ });
+    await strips.nth(5).waitFor();
+    // Numbered from the outside in: odd ones go to the left, even ones to the right.
+    for (let n = 1; n <= 6; n++) {
+      await page.keyboard.press('Home');
+      await row(page, `quay strip ${n}`).click();
+      await goToFrame(page, 8);
+      await page.getByRole('button', { name: 'Position keyframe here' }).click();
+      const x = Number(await field(page, 'X').inputValue());
+      await goToFrame(page, 40);
+      await type(page, 'X', x + (n % 2 === 1 ? -1 : 1) * (420 - 45 * n));
+    }
+    // One shadow, copied onto the others.
+    await page.getByRole('button', { name: 'Add finish' }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Drop shadow/ })
+      .click();
+    await page.getByRole('button', { name: 'Copy finishes' }).click();
+    await strips.first().click();
+    for (let n = 1; n < 5; n++) await strips.nth(n).click({ modifiers: ['Shift'] });
+    await page.getByRole('button', { name: 'Paste finishes' }).click();
+    // A ground behind, and words between it and the strips.
+    await addText(page, 'Lantern Week');
+    await type(page, 'Depth', 12);
+    await type(page, 'Size', 60);
+    await arrive(page, /^Grow/);
+    await page.getByRole('combobox', { name: 'By', exact: true }).selectOption('word');
+    await unfold(page, 'Time');
+    await type(page, 'Start', 0.6);
+    const video = await exported(page, [0.02, 1.9], 'quay');
+    const [first, last] = video.pictures as [DecodedVideo['pictures'][0], DecodedVideo['pictures'][0]];
+    const dark = (picture: { data: Uint8Array }): number =>
+      where(picture, video.width, (r, g, b) => Math.max(r, g, b) < 14).length;
+    // At first the strips are the photo: nothing is bare, no seam is seen.
+    expect(dark(first)).to.be.below(video.width * video.height * 0.002);
+    expect(dark(last)).to.be.greaterThan(video.width * video.height * 0.2);
+    const words = where(last, video.width, isWhite);
+    expect(words.length).to.be.greaterThan(400);
+    const [left, right] = spread(words, 0);
+    expect((left + right) / 2).to.be.closeTo(video.width / 2, video.width * 0.08);
+    expect(where(first, video.width, isWhite).length).to.be.below(words.length / 4);
+  });
+});
