@@ -133,7 +133,8 @@ describe('words on the Stage', () => {
     await letters.getByText('“Week”').waitFor();
     await letters.getByRole('textbox', { name: 'Letter size' }).fill('50');
     await page.keyboard.press('Enter');
-    let { source, name } = layerOf(await stored(page), 'title');
+    const { name, ...typed } = layerOf(await stored(page), 'title');
+    let { source } = typed;
     if (source.kind !== 'text') throw new Error('no text');
     expect([source.text, name]).to.deep.equal(['Lantern\nWeek', 'Lantern Week']);
     expect(source.spans).to.deep.equal([{ from: 8, to: 12, size: 0.5 }]);
