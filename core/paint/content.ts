@@ -14,6 +14,37 @@ import { closenessOf } from '../depth/relief.ts';
 import { projected, relieved, swayed, type PlacedPixels } from './warp.ts';
 import type { Studio, Surface2D } from './surface.ts';
 
+type Kind = Content['kind'];
+type Painter<K extends Kind> = <Image>(
+  surface: Surface2D<Image>,
+  draw: Draw,
+  content: Extract<Content, { kind: K }>,
+  studio: Studio<Image>,
+  view: PaintView,
+) => void;
+
+/** Draws that are made of others have no pixels of their own: they are painted where draws are laid over one another. */
+const madeOfOthers = (): void => undefined;
+
+/** How each kind of content is drawn. The compiler asks for a line here for every new kind. */
+const painters: { [K in Kind]: Painter<K> } = {
+  together: madeOfOthers,
+  grade: madeOfOthers,
+  mean: madeOfOthers,
+  image: paintImage,
+  prop: paintProp,
+  flat: (surface, _draw, { colour }, _studio, { scale, x, y, frame }) => {
+    surface.setTransform(1, 0, 0, 1, 0, 0);
+    surface.fillStyle = cssColour(colour);
+    surface.fillRect(x, y, frame.width * scale, frame.height * scale);
+  },
+  shape: paintShape,
+  text: (surface, draw, content, _studio, view) => {
+    setMatrix(surface, draw.matrix, view);
+    paintText(surface, draw.matrix, content, view);
+  },
+};
+
 /** Draws what a draw shows with the surface's alpha and blend as they are; its blur, masks and window are not its matter. */
 export function paintContent<Image>(
   surface: Surface2D<Image>,
@@ -21,25 +52,8 @@ export function paintContent<Image>(
   studio: Studio<Image>,
   view: PaintView,
 ): void {
-  const { content } = draw;
-  const { scale, x, y } = view;
   if (finishesAtSource(draw)) return paintFinished(surface, draw, studio, view);
-  // These have no pixels of their own.
-  if (content.kind === 'together' || content.kind === 'grade' || content.kind === 'mean') return;
-  if (content.kind === 'image') {
-    paintImage(surface, draw, content, studio, view);
-    return;
-  }
-  if (content.kind === 'flat') {
-    surface.setTransform(1, 0, 0, 1, 0, 0);
-    surface.fillStyle = cssColour(content.colour);
-    surface.fillRect(x, y, view.frame.width * scale, view.frame.height * scale);
-    return;
-  }
-  if (content.kind === 'prop') return paintProp(surface, draw, content, studio, view);
-  setMatrix(surface, draw.matrix, view);
-  if (content.kind === 'shape') paintShape(surface, draw, content, studio, view);
-  if (content.kind === 'text') paintText(surface, draw.matrix, content, view);
+  (painters[draw.content.kind] as Painter<Kind>)(surface, draw, draw.content, studio, view);
 }
 
 /** What is drawn where a draw with finishes is wanted: its content finished in its own pixels, then placed. */

@@ -16,7 +16,7 @@ const samplesAcross = 48;
  * very corners. Cut pieces do not count as cover: they have holes.
  */
 export function bareShare(document: Document, shot: Shot, frame: number): number {
-  const { width, height, draws } = evaluateFrame(document, shot, frame);
+  const { width, height, draws } = evaluateFrame(document, withoutCopies(shot), frame);
   const opaque = draws.filter((d) => d.opaque && d.opacity >= 1);
   if (opaque.some((d) => d.content.kind === 'flat')) return 0;
   const covers = opaque.map(({ matrix, width: w, height: h, blur }) => {
@@ -38,6 +38,12 @@ export function bareShare(document: Document, shot: Shot, frame: number): number
   }
   return bare / (samplesAcross * samplesDown);
 }
+
+/** Copies of a layer can be many thousands, and no cover is looked for among them. */
+const withoutCopies = (shot: Shot): Shot =>
+  shot.layers.some((layer) => layer.repeat)
+    ? { ...shot, layers: shot.layers.map((layer) => (layer.repeat ? { ...layer, repeat: null } : layer)) }
+    : shot;
 
 /** Source pixels of a picture's border that a blur leaves not quite opaque. */
 const clearRim = (blur: number, [a, b, c, d]: Matrix): number => (blur * 2.5) / Math.sqrt(Math.abs(a * d - b * c));

@@ -1,4 +1,5 @@
-import type { Repeat } from '../document/layer.ts';
+import type { Layer, Repeat } from '../document/layer.ts';
+import type { Shot } from '../document/shot.ts';
 import { compose, type Matrix } from './matrix.ts';
 
 /** One copy of a repeated layer: where it lies against the first, and how far it is along. */
@@ -40,3 +41,7 @@ function turned(degrees: number): Matrix {
   const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
   return [cos, sin, -sin, cos, 0, 0];
 }
+
+/** A layer without a bar of its own is there all the time: copies that are late, or early, wait at the ends of the shot. */
+export const withinShot = (frame: number, shot: Shot, { timing }: Layer): number =>
+  timing.bar || timing.like ? frame : Math.max(0, Math.min(shot.length - 1, frame));

@@ -80,7 +80,15 @@ function markSeen(
       const { content } = draw;
       if (!nearer.has(draw.layer) || draw.opacity < 1 || content.kind !== 'image') return [];
       // What is blurred, masked or seen through a window hides less than its file says.
-      if (draw.blur > 0 || draw.masks || draw.window || content.corners || content.sways.length > 0) return [];
+      if (
+        draw.blur > 0 ||
+        draw.masks ||
+        draw.window ||
+        draw.clips.length > 0 ||
+        content.corners ||
+        content.sways.length > 0
+      )
+        return [];
       const alpha = draw.opaque ? makeBytes(draw.width, draw.height, 255) : alphaOf(content.file);
       return alpha ? [{ alpha, inverse: invert(draw.matrix) }] : [];
     });
