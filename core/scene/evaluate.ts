@@ -22,7 +22,7 @@ import type { Shot } from '../document/shot.ts';
 import { arrivalsAt, byLetters, wholeState } from './arriving.ts';
 import type { ArrivalNow } from '../arrive/course.ts';
 import { boundsOfDraws, movedDraw } from './moved-draw.ts';
-import { copiesOf, withinShot } from './repeat.ts';
+import { repeated, withinShot } from './repeat.ts';
 import { propNow, slicedByDepth, type DepthRange } from './slab.ts';
 import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
 import { wordsNow, type TextNow, type TextSource } from './words-now.ts';
@@ -89,16 +89,13 @@ function drawsOfLayer(
   const first = drawOf(moment, layer, shown, seen);
   if (!repeat || layer.source.kind === 'colour' || layer.source.kind === 'grade') return first;
   const { document, shot, camera } = moment;
-  const copies = copiesOf(repeat, sizeAtRest(document, shot, layer)).reverse();
-  return copies.flatMap(({ matrix, opacity, delay }) => {
-    // Where the layer was then, as the camera sees it now.
+  return repeated(repeat, sizeAtRest(document, shot, layer), (delay) => {
+    // As it was so many frames ago, seen as the camera sees it now.
     const frame = withinShot(moment.frame - delay, shot, layer);
     const base = layerMatrix(document, shot, layer, camera, frame);
-    if (!base) return [];
-    const own = delay === 0 ? first : drawOf({ ...moment, frame }, layer, shown, seen);
-    const toFrame = compose(base, [1, 0, 0, 1, ...layerValue(shot, layer, 'pivot', frame)]);
-    const by = compose(toFrame, compose(matrix, invert(toFrame)));
-    return own.map((draw): Draw => ({ ...movedDraw(draw, by), opacity: draw.opacity * opacity, opaque: false }));
+    if (!base) return null;
+    const draws = delay === 0 ? first : drawOf({ ...moment, frame }, layer, shown, seen);
+    return { draws, toFrame: compose(base, [1, 0, 0, 1, ...layerValue(shot, layer, 'pivot', frame)]) };
   });
 }
 

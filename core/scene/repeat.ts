@@ -1,6 +1,8 @@
 import type { Layer, Repeat } from '../document/layer.ts';
 import type { Shot } from '../document/shot.ts';
-import { compose, type Matrix } from './matrix.ts';
+import type { Draw } from './draw.ts';
+import { compose, invert, type Matrix } from './matrix.ts';
+import { movedDraw } from './moved-draw.ts';
 
 /** One copy of a repeated layer: where it lies against the first, and how far it is along. */
 export interface Copy {
@@ -40,6 +42,38 @@ function turned(degrees: number): Matrix {
   const radians = (degrees * Math.PI) / 180;
   const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
   return [cos, sin, -sin, cos, 0, 0];
+}
+
+/**
+ * The draws of a layer and all its copies; the first lies over the others.
+ * @param asItWas the layer so many frames ago, and what maps its source, pivot at the origin, to frame pixels
+ */
+export function repeated(
+  repeat: Repeat,
+  size: number,
+  asItWas: (delay: number) => { draws: Draw[]; toFrame: Matrix } | null,
+): Draw[] {
+  // Found once for all copies that are as late.
+  const earlier = new Map<number, { draws: Draw[]; toFrame: Matrix; back: Matrix } | null>();
+  const at = (delay: number) => {
+    if (!earlier.has(delay)) {
+      const was = asItWas(delay);
+      earlier.set(delay, was && { ...was, back: invert(was.toFrame) });
+    }
+    return earlier.get(delay)!;
+  };
+  return copiesOf(repeat, size)
+    .reverse()
+    .flatMap(({ matrix, opacity, delay }) => {
+      const was = at(delay);
+      if (!was) return [];
+      const by = compose(was.toFrame, compose(matrix, was.back));
+      return was.draws.map((draw): Draw => ({
+        ...movedDraw(draw, by),
+        opacity: draw.opacity * opacity,
+        opaque: false,
+      }));
+    });
 }
 
 /** A layer without a bar of its own is there all the time: copies that are late, or early, wait at the ends of the shot. */
