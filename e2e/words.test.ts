@@ -6,7 +6,7 @@ import { plainWords, type LayerSource } from '../core/document/layer.ts';
 import type { Document } from '../core/document/document.ts';
 import { addLayer } from '../core/edits/arrange-edits.ts';
 import type { Edit } from '../core/edits/edit.ts';
-import { saved, useApp } from './harness.ts';
+import { dropFiles, saved, useApp } from './harness.ts';
 import {
   card,
   field,
@@ -146,6 +146,29 @@ describe('words on the Stage', () => {
     ({ source } = layerOf(await stored(page), 'title'));
     expect(source.kind === 'text' && source.text).to.equal('A Lantern\nWeek');
     expect(source.kind === 'text' && source.spans[0]).to.deep.equal({ from: 10, to: 14, size: 0.5 });
+    // Undo while typing takes back a step of the project, not of the field.
+    await page.keyboard.press('Control+z');
+    ({ source } = layerOf(await stored(page), 'title'));
+    expect(source.kind === 'text' && source.text).to.equal('Lantern\nWeek');
+    await page.keyboard.press('Control+Shift+z');
+    ({ source } = layerOf(await stored(page), 'title'));
+    expect(source.kind === 'text' && source.text).to.equal('A Lantern\nWeek');
+    // The side of the box is pulled in, slowly: the line breaks.
+    const side = page.getByTestId('write-in-view').locator('rect');
+    const grip = (await side.boundingBox())!;
+    await page.mouse.move(grip.x + 4, grip.y + 10);
+    await page.mouse.down();
+    for (let k = 1; k <= 30; k++) await page.mouse.move(grip.x + 4 - 4 * k, grip.y + 10);
+    await page.mouse.up();
+    ({ source } = layerOf(await stored(page), 'title'));
+    if (source.kind !== 'text') throw new Error('no text');
+    expect(source.wrap).to.be.within(90, 400);
+    const lines = source.box.height;
+    await page.keyboard.press('Control+z');
+    ({ source } = layerOf(await stored(page), 'title'));
+    expect(source.kind === 'text' && source.wrap).to.equal(null);
+    expect(source.kind === 'text' && source.box.height).to.be.below(lines - 40);
+    await page.getByTestId('write-in-view').locator('textarea').focus();
     await page.keyboard.press('Escape');
     await page.getByTestId('write-in-view').waitFor({ state: 'detached' });
     for (let k = 0; k < 8; k++) await page.keyboard.press('Control+z');
@@ -188,7 +211,7 @@ describe('words on the Stage', () => {
       .getByLabel('Font file')
       .setInputFiles({ name: 'broken.ttf', mimeType: 'font/ttf', buffer: bytes.subarray(0, 700) });
     await page.getByText('"broken.ttf" is not a font that can be read.').waitFor();
-    await page.getByLabel('Font file').setInputFiles({ name: 'own.woff2', mimeType: 'font/woff2', buffer: bytes });
+    await dropFiles(page, '[data-testid=fonts]', [{ name: 'own.woff2', type: 'font/woff2', bytes }]);
     const fonts = page.getByRole('combobox', { name: 'Font' });
     await page.waitForFunction(() =>
       /^[0-9a-f]{64}$/.test(document.querySelector<HTMLSelectElement>('select[aria-label=Font]')!.value),
@@ -241,6 +264,11 @@ describe('words on the Stage', () => {
     await page.getByRole('textbox', { name: 'Words' }).press('Control+Enter');
     await page.locator('[data-layer]').filter({ hasText: 'hand' }).click();
     for (const at of [10, 30]) await check(at);
+    // Opened anew, with nothing but the hand selected, its handles are where it is.
+    await page.reload();
+    await page.locator('[data-painted]').waitFor();
+    await row(page, 'hand').click();
+    await check(30);
     await goToFrame(page, 59);
     expect((await stored(page)).shots[0]!.layers.find((l) => l.id === 'hand')!.pen!.to).to.equal('line');
   });

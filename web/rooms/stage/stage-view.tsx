@@ -27,6 +27,7 @@ import { Overlays } from './view/overlays.tsx';
 import { ShapePoints } from './view/shape-points.tsx';
 import { RegionHandles } from './view/region-handles.tsx';
 import { ViewBar } from './view/view-bar.tsx';
+import { useFacesOf } from './words/use-faces.ts';
 import { WriteInView } from './words/write-in-view.tsx';
 
 type Camera = ReturnType<typeof cameraAt>;
@@ -61,6 +62,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
   const camera = resting ? atRest : cameraAt(shot, frame);
   const selected = selectedLayers(shot, selection);
   useComparison();
+  // Where letters stand decides where what follows them has its handles.
+  useFacesOf(document);
   const shown = unfinished ? withoutFinishes(document, shot.id, selected) : document;
 
   const moveLayers = (event: PointerEvent, grabbed: Layer, along: Layer[]): void => {

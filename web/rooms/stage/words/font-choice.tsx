@@ -24,6 +24,7 @@ export function FontChoice({ document, layer, text, set }: WordsPart) {
   };
   return (
     <div
+      data-testid="fonts"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();

@@ -11,15 +11,13 @@ import type { Text } from '../card/text.tsx';
 import { useStage } from '../stage-state.ts';
 import { onScreen } from '../view/on-screen.ts';
 import type { HandlesProps } from '../view/layer-handles.tsx';
-import { useFacesOf } from './use-faces.ts';
 
 /**
  * Typing on the words themselves: a field without a look of its own takes the keys, and caret and selection are drawn
  * where the letters really stand, whatever they run along.
  */
 export function WriteInView({ document, shot, layer, zoom, frame }: HandlesProps) {
-  const { dispatch } = useProject();
-  useFacesOf(document);
+  const { dispatch, undo, redo } = useProject();
   const field = useRef<HTMLTextAreaElement>(null);
   const begun = useRef(false);
   const text = layer.source as Text;
@@ -130,7 +128,12 @@ export function WriteInView({ document, shot, layer, zoom, frame }: HandlesProps
           onSelect={read}
           onKeyDown={(event) => {
             event.stopPropagation();
-            if (event.key === 'Escape') useStage.setState({ writing: null });
+            if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+              // The project's own steps, not those the field remembers.
+              event.preventDefault();
+              if (event.shiftKey) redo();
+              else undo();
+            } else if (event.key === 'Escape') useStage.setState({ writing: null });
             else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
               const next = placeInLine(set, text.text, selected.at, event.key === 'ArrowUp' ? -1 : 1);
               event.preventDefault();
