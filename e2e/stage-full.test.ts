@@ -265,7 +265,7 @@ describe('the Stage in full', function () {
     await check.getByRole('button', { name: /Bare in \d+ frames/ }).click();
     expect(Number(/frame (\d+)/.exec((await page.getByTestId('playhead').textContent())!)![1])).to.be.greaterThan(30);
     await page.getByLabel('Selection').getByRole('heading', { name: 'wall' }).waitFor();
-    await check.getByRole('button', { name: 'or' }).click();
+    await check.getByRole('button', { name: 'Other cures' }).click();
     await page.getByRole('menuitem', { name: /Move it by/ }).click();
     await check.getByText('No bare frame').waitFor();
   });
@@ -373,7 +373,7 @@ describe('the Stage in full', function () {
     await page.getByRole('combobox', { name: 'Font' }).selectOption('slab');
     await page.getByRole('button', { name: 'New layer' }).click();
     await page.getByRole('menuitem', { name: 'Ellipse' }).click();
-    await row(page, 'Text').click({ modifiers: ['Shift'] });
+    await row(page, 'Wendle Quay').click({ modifiers: ['Shift'] });
     await page.keyboard.press('Control+g');
     await row(page, 'Group').waitFor();
     await type(page, 'Opacity', 60);
