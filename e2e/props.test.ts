@@ -1,17 +1,7 @@
 import type { Page } from 'playwright-core';
 import { expect } from 'chai';
-import type { Document } from '../core/document/document.ts';
-import { saved, useApp } from './harness.ts';
-import { card, goToFrame, isColour, openStage, projectWith, row, seen, type } from './stage-world.ts';
-
-const stored = async (page: Page): Promise<Document> => {
-  await saved(page);
-  const id = /project\/([^/]+)/.exec(page.url())![1]!;
-  return page.evaluate(
-    async (id) => ((await (await fetch(`/api/projects/${id}`)).json()) as { document: Document }).document,
-    id,
-  );
-};
+import { useApp } from './harness.ts';
+import { card, goToFrame, isColour, openStage, projectWith, row, seen, stored, type } from './stage-world.ts';
 
 async function add(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'New layer' }).click();

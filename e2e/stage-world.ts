@@ -49,6 +49,16 @@ export function card(
   );
 }
 
+/** The document of the project a page shows, once all of it was saved. */
+export const stored = async (page: Page): Promise<Document> => {
+  await saved(page);
+  const id = /project\/([^/]+)/.exec(page.url())![1]!;
+  return page.evaluate(
+    async (id) => ((await (await fetch(`/api/projects/${id}`)).json()) as { document: Document }).document,
+    id,
+  );
+};
+
 export async function openStage(app: App, url: string): Promise<Page> {
   const page = await app.open();
   await page.goto(url);

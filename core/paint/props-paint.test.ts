@@ -199,7 +199,6 @@ describe('props that lie between two distances', () => {
       return at;
     };
     expect(brightest(b) - brightest(a)).to.be.closeTo(60, 3);
-    expect(plainLayer.blend).to.equal('normal');
   });
 });
 

@@ -60,15 +60,17 @@ async function paint(message: Order): Promise<void> {
 }
 
 async function paintOrRecall(order: Order, share: number): Promise<void> {
-  const found = document?.shots.find((s) => s.id === shot);
-  if (!canvas || !document || !found) return;
+  // Where letters stand decides where what follows them is. Only then is it looked what is to be painted: a newer document
+  // may have come meanwhile.
+  if (document) await loadFacesOf(document);
+  const now = document;
+  const found = now?.shots.find((s) => s.id === shot);
+  if (!canvas || !now || !found) return;
   const [width, height] = [Math.max(1, Math.round(order.width * share)), Math.max(1, Math.round(order.height * share))];
   if (canvas.width !== width || canvas.height !== height) {
     canvas.width = width;
     canvas.height = height;
   }
-  // Where letters stand decides where what follows them is.
-  await loadFacesOf(document);
   const context = canvas.getContext('2d')!;
   const { frame, scale, x, y, atRest, light, whole } = order;
   const key = [shot, frame, width, height, scale, x, y, atRest, light, whole].join(' ');
@@ -80,8 +82,7 @@ async function paintOrRecall(order: Order, share: number): Promise<void> {
     context.globalCompositeOperation = 'source-over';
     return;
   }
-  const now = document;
-  await paintOn(context, document, found, {
+  await paintOn(context, now, found, {
     ...order,
     width,
     height,

@@ -14,6 +14,7 @@ import { valuesAt } from '../../../../core/settings/setting.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
+import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { EasingChoice } from '../card/easing-choice.tsx';
@@ -109,16 +110,12 @@ function LengthField({ document, shot, layer, side }: LayerPart & { side: Side }
   const { dispatch } = useProject();
   const { rate } = document.frame;
   return (
-    <NumberField
+    <SecondsField
       label="Duration"
-      unit="s"
-      digits={2}
-      step={0.1}
-      min={1 / rate}
-      max={120}
-      value={layer[side]!.length / rate}
+      frames={layer[side]!.length}
+      rate={rate}
       disabled={layer.locked}
-      onChange={(v) => dispatch(changeArrival(shot.id, layer.id, side, { length: Math.max(1, Math.round(v * rate)) }))}
+      onChange={(frames) => dispatch(changeArrival(shot.id, layer.id, side, { length: frames }))}
     />
   );
 }

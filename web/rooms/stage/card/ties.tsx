@@ -5,6 +5,7 @@ import type { Fastening, LayerWindow, Pen } from '../../../../core/document/laye
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
+import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import type { LayerPart } from './place.tsx';
@@ -100,16 +101,14 @@ function FollowsWriting({ document, shot, layer }: LayerPart) {
       />
       {pen && (
         <div className="border-l-2 border-line pl-2">
-          <NumberField
+          <SecondsField
             label="Comes and goes in"
-            unit="s"
-            digits={2}
-            step={0.1}
-            min={0}
-            max={60}
-            value={pen.approach / rate}
+            frames={pen.approach}
+            rate={rate}
+            least={0}
+            most={60}
             disabled={locked}
-            onChange={(v) => set({ ...pen, approach: Math.round(v * rate) })}
+            onChange={(frames) => set({ ...pen, approach: frames })}
           />
           <NumberField
             label="Comes from"

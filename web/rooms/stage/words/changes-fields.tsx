@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { TextChanges } from '../../../../core/document/layer.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
+import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { EasingChoice } from '../card/easing-choice.tsx';
@@ -76,27 +77,20 @@ function NumberChange({ document, layer, text, set, changes }: WordsPart & { cha
         disabled={locked}
         onChange={(v) => change({ decimals: Math.round(v) })}
       />
-      <NumberField
+      <SecondsField
         label="Start"
-        unit="s"
-        digits={2}
-        step={0.1}
-        min={0}
-        max={120}
-        value={changes.begin / rate}
+        frames={changes.begin}
+        rate={rate}
+        least={0}
         disabled={locked}
-        onChange={(v) => change({ begin: Math.round(v * rate) })}
+        onChange={(frames) => change({ begin: frames })}
       />
-      <NumberField
+      <SecondsField
         label="Duration"
-        unit="s"
-        digits={2}
-        step={0.1}
-        min={1 / rate}
-        max={120}
-        value={changes.length / rate}
+        frames={changes.length}
+        rate={rate}
         disabled={locked}
-        onChange={(v) => change({ length: Math.max(1, Math.round(v * rate)) })}
+        onChange={(frames) => change({ length: frames })}
       />
       <EasingChoice value={changes.easing} onChange={(easing) => change({ easing })} />
       <SwitchRow
