@@ -43,6 +43,33 @@ describe('props on the Stage', () => {
     expect((await stored(page)).shots[0]!.layers).to.have.length(1);
   });
 
+  it('smoke is led to where it rises from, by a slow hand, and one step takes it back', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'board', [0, 0, 0], 9)]));
+    await add(page, 'Smoke');
+    const handle = page.locator('[data-place=from]');
+    const box = (await handle.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    const from = async (): Promise<number[]> => {
+      const { source } = (await stored(page)).shots[0]!.layers.find((l) => l.name === 'Smoke')!;
+      return source.kind === 'prop' ? (source.made.settings.from as { value: number[] }).value : [];
+    };
+    const before = await from();
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    for (let k = 1; k <= 40; k++) {
+      await page.mouse.move(x - 3 * k, y - 2 * k);
+      await page.evaluate(() => new Promise((done) => requestAnimationFrame(done)));
+    }
+    await page.mouse.up();
+    const there = (await handle.boundingBox())!;
+    expect(there.x + there.width / 2).to.be.closeTo(x - 120, 2);
+    expect(there.y + there.height / 2).to.be.closeTo(y - 80, 2);
+    const after = await from();
+    expect(after[0]).to.be.below(before[0]! - 0.05);
+    await page.keyboard.press('Control+z');
+    expect(await from()).to.deep.equal(before);
+  });
+
   it('snow lies around a layer that stands inside it: some before, some behind, and the side view shows from where to where', async () => {
     const red: [number, number, number] = [200, 30, 30];
     const page = await openStage(app, await projectWith(app, (d) => [card(d, 'board', red, 3)]));

@@ -17,6 +17,7 @@ import { isTyping } from '../../parts/keys.ts';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
+import { PropPlaces } from './props/prop-places.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
 import { ColourPicker } from './view/colour-picker.tsx';
 import { DepthBrush } from './view/depth-brush.tsx';
@@ -195,6 +196,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
                   <LayerHandles {...props} alone={selected.length === 1} />
                 )}
                 {selected.length === 1 && <RegionHandles {...props} />}
+                {selected.length === 1 && layer.source.kind === 'prop' && <PropPlaces {...props} />}
                 {selected.length === 1 && tool === 'points' && layer.points && <ShapePoints {...props} />}
               </g>
             );
