@@ -37,7 +37,7 @@ export const exportFormats = {
   gif: {
     name: 'GIF',
     purpose: 'Where video is not allowed',
-    hint: 'Loops by itself, 15 frames a second',
+    hint: 'Loops by itself, 15 frames per second',
     mediaType: 'image/gif',
     ...video,
     mostRate: 15,

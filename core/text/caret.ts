@@ -61,11 +61,11 @@ function lineOf(set: SetText, place: number): number {
 export const letterBoxes = (set: SetText, from: number, to: number): Point[][] =>
   set.letters.filter((l) => l.from < to && l.to > from).map(cornersOf);
 
-/** The place of the text nearest to a point. */
-export function nearestPlace(set: SetText, text: string, point: readonly number[]): number {
-  let best = text.length;
+/** The place of the text nearest to a point; `from` and `to` are the places that come into question. */
+export function nearestPlace(set: SetText, text: string, point: readonly number[], from = 0, to = text.length): number {
+  let best = to;
   let least = Infinity;
-  for (let place = 0; place <= text.length; place++) {
+  for (let place = from; place <= to; place++) {
     // Never between the halves of one letter.
     if (place > 0 && /[\udc00-\udfff]/.test(text[place] ?? '')) continue;
     const caret = caretAt(set, text, place, 0);
@@ -85,5 +85,5 @@ export function placeInLine(set: SetText, text: string, place: number, by: 1 | -
   const caret = caretAt(set, text, place, 0);
   const line = set.lines[caret.line + by];
   if (!line) return by < 0 ? 0 : text.length;
-  return nearestPlace(set, text, [caret.at[0], line.baseline]);
+  return nearestPlace(set, text, [caret.at[0], line.baseline], line.from, line.to);
 }
