@@ -149,6 +149,23 @@ describe('setting words', () => {
     }
   });
 
+  it('a WOFF whose tables say they are enormous, or lie elsewhere, is refused before anything is unpacked', async () => {
+    const good = await fontFile(faceFiles.slab[0]!);
+    for (const [at, value] of [
+      [44 + 12, 3_000_000_000],
+      [44 + 4, 3_000_000_000],
+    ] as const) {
+      const bytes = Uint8Array.from(good);
+      new DataView(bytes.buffer).setUint32(at, value);
+      const error = await openFont(bytes, 'huge.woff').then(
+        () => null,
+        (found: unknown) => found,
+      );
+      expect(error).to.be.instanceOf(UnreadableFont);
+    }
+    expect(() => unpackedWoff(good.subarray(0, 60))).to.throw(RangeError);
+  });
+
   it('what is no font is refused with a sentence', async () => {
     const broken = await fontFile(faceFiles.script[0]!);
     for (const bytes of [

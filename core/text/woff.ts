@@ -1,5 +1,8 @@
 import { unzlibSync } from 'fflate';
 
+/** Bytes of all tables together; the largest fonts there are have less. */
+const mostUnpacked = 120e6;
+
 /** The signature of a WOFF file, "wOFF". */
 export const woffSignature = 0x774f4646;
 
@@ -11,6 +14,7 @@ export const woffSignature = 0x774f4646;
 export function unpackedWoff(bytes: Uint8Array): Uint8Array {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const count = view.getUint16(12);
+  let unpacked = 0;
   const tables = Array.from({ length: count }, (_, k) => {
     const entry = 44 + 20 * k;
     const [tag, offset, packed, length, checksum] = [0, 4, 8, 12, 16].map((at) => view.getUint32(entry + at)) as [
@@ -21,6 +25,8 @@ export function unpackedWoff(bytes: Uint8Array): Uint8Array {
       number,
     ];
     if (offset + packed > bytes.length) throw new RangeError('a table lies beyond the file');
+    unpacked += length;
+    if (unpacked > mostUnpacked) throw new RangeError('its tables are larger than any font');
     const data = bytes.subarray(offset, offset + packed);
     return { tag, checksum, data: packed < length ? inflated(data, length) : data };
   });
@@ -43,7 +49,8 @@ export function unpackedWoff(bytes: Uint8Array): Uint8Array {
 const padded = (length: number): number => Math.ceil(length / 4) * 4;
 
 function inflated(data: Uint8Array, length: number): Uint8Array {
-  const out = unzlibSync(data);
+  // Never more than it says: a few bytes could stand for very many.
+  const out = unzlibSync(data, { out: new Uint8Array(length) });
   if (out.length !== length) throw new RangeError('a table is not as long as it says');
   return out;
 }
