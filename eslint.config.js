@@ -16,6 +16,7 @@ const coreLayers = [
   'settings',
   'arrive',
   'props',
+  'shapes',
   'finish',
   'document',
   'scene',

@@ -101,7 +101,7 @@ function drawn({ cutout }: Piece): Edit[] {
       ink,
       { id: 'dots', name: 'Dots', depth: 9, position: [0, 0] },
       {
-        source: { kind: 'shape', closed: true, filled: true, gradient, stroke: null },
+        source: { kind: 'shape', made: null, closed: true, filled: true, gradient, stroke: null },
         points: numbersOfPath(disc),
         colour: [60, 60, 60, 1],
         pivot: [750, 750],
@@ -113,7 +113,7 @@ function drawn({ cutout }: Piece): Edit[] {
       ink,
       { id: 'sign', name: 'Sign', depth: 6, position: [-470, -240] },
       {
-        source: { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null },
+        source: { kind: 'shape', made: null, closed: true, filled: true, gradient: null, stroke: null },
         points: numbersOfPath(ellipse({ x: 0, y: 0, width: 250, height: 250 })),
         colour: [190, 60, 45, 1],
         pivot: [125, 125],

@@ -42,7 +42,7 @@ export async function makePosterDocument(lantern: Document, breakwater: Document
   return edits.reduce((document, edit) => edit.apply(document), start);
 }
 
-const hollow = { kind: 'shape', closed: true, filled: false, gradient: null } as const;
+const hollow = { kind: 'shape', made: null, closed: true, filled: false, gradient: null } as const;
 
 /** The pictures and the cut of the other demo projects; their backgrounds stay there. */
 function pictures(lit: Picture, quay: Picture, piece: Piece): Edit[] {
@@ -72,7 +72,7 @@ function shapeLayer(
     shot,
     { id, name, depth, position },
     {
-      source: { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null },
+      source: { kind: 'shape', made: null, closed: true, filled: true, gradient: null, stroke: null },
       points: numbersOfPath(path),
       colour,
       pivot: [middle(xs), middle(ys)],

@@ -117,7 +117,7 @@ describe('the Stage in full', function () {
         d.shots[0]!.id,
         { id: 'ring', name: 'ring', depth: 4, position: [0, 0] },
         {
-          source: { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null },
+          source: { kind: 'shape', made: null, closed: true, filled: true, gradient: null, stroke: null },
           colour: [...blue, 1],
           points: numbersOfPath(ellipse({ x: 0, y: 0, width: 80, height: 80 })),
           pivot: [40, 40],

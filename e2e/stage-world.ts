@@ -41,7 +41,7 @@ export function card(
     document.shots[0]!.id,
     { id, name: id, depth, position },
     {
-      source: { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null },
+      source: { kind: 'shape', made: null, closed: true, filled: true, gradient: null, stroke: null },
       colour: [...colour, 1],
       points: numbersOfPath(rectangle({ x: 0, y: 0, width: 120, height: 80 })),
       pivot: [60, 40],

@@ -3,6 +3,7 @@ import { documentSchema } from '../core/document/document.ts';
 import { arrivalKinds } from '../core/arrive/arrivals.ts';
 import { finishKinds } from '../core/finish/finishes.ts';
 import { propKinds } from '../core/props/props.ts';
+import { shapeKinds } from '../core/shapes/shape-kinds.ts';
 import type { Setting } from '../core/settings/setting.ts';
 
 /** The JSON Schema of a stored project. */
@@ -16,7 +17,12 @@ interface Kind {
 }
 
 /** The tables in the page, by the mark that stands around each. */
-const tables: Record<string, readonly Kind[]> = { finishes: finishKinds, props: propKinds, arrivals: arrivalKinds };
+const tables: Record<string, readonly Kind[]> = {
+  finishes: finishKinds,
+  props: propKinds,
+  shapes: shapeKinds,
+  arrivals: arrivalKinds,
+};
 
 /** A page with the tables of kinds between their marks as the code has them now. */
 export function withKindTables(page: string): string {

@@ -29,7 +29,7 @@ const empty = (): Document => emptyDocument('bench', { width, height, rate: 30 }
 function dots(): Document {
   const dot = { id: 'dot', name: 'dot', depth: 3, position: [-950, -530] as [number, number] };
   const content = {
-    source: { kind: 'shape' as const, closed: true, filled: true, gradient: null, stroke: null },
+    source: { kind: 'shape' as const, made: null, closed: true, filled: true, gradient: null, stroke: null },
     points: numbersOfPath(ellipse({ x: 0, y: 0, width: 6, height: 6 })),
     colour: [200, 80, 40, 1],
     pivot: [3, 3] as [number, number],

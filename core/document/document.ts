@@ -115,7 +115,7 @@ function checkShot(
     if (source.kind === 'piece' && !pieces.has(source.piece)) complain(`layer ${layer} has no source`);
     if ((source.kind === 'picture' || source.kind === 'background') && !pictures.has(source.picture))
       complain(`layer ${layer} has no source`);
-    if ((source.kind === 'shape') !== (points !== null)) complain(`layer ${layer} has no points`);
+    if ((source.kind === 'shape' && !source.made) !== (points !== null)) complain(`layer ${layer} has no points`);
     if (['shape', 'text', 'colour'].includes(source.kind) && !colour) complain(`layer ${layer} has no colour`);
   }
 }

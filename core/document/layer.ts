@@ -11,6 +11,7 @@ import { faces } from '../text/faces.ts';
 import { arrivalSchema, leaveSchema } from './arrival-setting.ts';
 import { blendSchema } from './blend.ts';
 import { propSettingSchema } from './prop-setting.ts';
+import { shapeSettingSchema } from './shape-setting.ts';
 import { finishSchema, mostFinishes } from './finish-list.ts';
 import { fileHash, id, name, pointSchema, strokeSchema } from './schema-parts.ts';
 
@@ -93,9 +94,10 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('piece'), piece: id }),
   z.object({ kind: z.literal('background'), picture: id }),
   z.object({ kind: z.literal('picture'), picture: id }),
-  /** A path filled with the layer's colour or a gradient; its points are the layer's `points`. */
+  /** Outlines filled with the layer's colour or a gradient: the layer's `points`, or `made` from a few numbers. */
   z.object({
     kind: z.literal('shape'),
+    made: shapeSettingSchema.nullable().default(null),
     closed: z.boolean(),
     filled: z.boolean(),
     gradient: gradientSchema.nullable(),

@@ -1,5 +1,10 @@
-import { valueAt, type Property } from '../motion/property.ts';
+import { valueAt } from '../motion/property.ts';
 import { flattened, type Path } from '../path/path.ts';
+import { valuesAt } from '../settings/setting.ts';
+import { shapeKind } from '../shapes/shape-kinds.ts';
+import type { Layer, LayerSource } from './layer.ts';
+
+export type ShapeSource = Extract<LayerSource, { kind: 'shape' }>;
 
 /** Numbers for each point of a shape: x, y, and the offsets of its handles in x, y and out x, y. */
 export const numbersOfPath = ({ points }: Path): number[] =>
@@ -20,16 +25,41 @@ export function pathOfNumbers(numbers: readonly number[], closed: boolean): Path
   return { points, closed };
 }
 
-/** The box around a shape with its stroke, at a frame. */
-export function boundsOfPoints(
-  points: Property<number[]>,
-  source: { closed: boolean; stroke: { width: number } | null },
-  frame: number,
+/**
+ * The outlines of a shape layer at a frame, in its own pixels, the first one first: those made from its numbers, or that of
+ * its points.
+ * @param points its points at that frame, where they follow another layer; else what their keys say
+ */
+export function outlinesOfShape(layer: Layer, source: ShapeSource, frame: number, points?: readonly number[]): Path[] {
+  const { made, closed } = source;
+  if (!made) return [pathOfNumbers(points ?? (layer.points ? valueAt(layer.points, frame) : []), closed)];
+  const kind = shapeKind(made.shape);
+  // A shape this version does not know shows nothing.
+  return kind?.outlines(valuesAt(kind.settings, made.settings, frame), made) ?? [];
+}
+
+/** The box around outlines with their stroke. */
+export function boundsOfOutlines(
+  outlines: readonly Path[],
+  stroke: { width: number } | null,
 ): { x: number; y: number; width: number; height: number } {
-  const line = flattened(pathOfNumbers(valueAt(points, frame), source.closed), 0.25);
-  const room = (source.stroke?.width ?? 0) / 2;
-  const xs = line.map((p) => p[0]);
-  const ys = line.map((p) => p[1]);
-  const [x, y] = [Math.min(...xs) - room, Math.min(...ys) - room];
-  return { x, y, width: Math.max(1, Math.max(...xs) + room - x), height: Math.max(1, Math.max(...ys) + room - y) };
+  const room = (stroke?.width ?? 0) / 2;
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const path of outlines)
+    for (const [x, y] of flattened(path, 0.25)) {
+      [left, right] = [Math.min(left, x), Math.max(right, x)];
+      [top, bottom] = [Math.min(top, y), Math.max(bottom, y)];
+    }
+  if (left > right) return { x: 0, y: 0, width: 1, height: 1 };
+  return {
+    x: left - room,
+    y: top - room,
+    width: Math.max(1, right - left + 2 * room),
+    height: Math.max(1, bottom - top + 2 * room),
+  };
+}
+
+/** The box a shape layer takes in its own pixels: that of its outlines, or as large as it is made. */
+export function boxOfShape(layer: Layer, source: ShapeSource, frame: number): ReturnType<typeof boundsOfOutlines> {
+  return boundsOfOutlines(outlinesOfShape(layer, source, frame), source.stroke);
 }

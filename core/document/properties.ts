@@ -1,15 +1,15 @@
 import { finishKind } from '../finish/finishes.ts';
 import type { Property, PropertyValue } from '../motion/property.ts';
-import type { PropKind } from '../props/prop.ts';
 import { propKind } from '../props/props.ts';
-import { isKeyed, type Setting, type StoredSettings } from '../settings/setting.ts';
+import { isKeyed, type Setting, type Settings, type StoredSettings } from '../settings/setting.ts';
+import { shapeKind } from '../shapes/shape-kinds.ts';
 import { animated, type Animated, type AnimatedValue, type Layer } from './layer.ts';
 
 export type AnyProperty = Property<PropertyValue>;
 
 /**
- * Names a property of a layer: one of its own, `finishes/<id of the finish>/<setting>`, or `prop/<setting>` of what it
- * shows.
+ * Names a property of a layer: one of its own, `finishes/<id of the finish>/<setting>`, or `prop/<setting>` or
+ * `shape/<setting>` of what it shows.
  */
 export type PropertyPath = string;
 
@@ -33,6 +33,8 @@ export const finishPath = (finish: string, setting: string): PropertyPath => `fi
 
 export const propPath = (setting: string): PropertyPath => `prop/${setting}`;
 
+export const shapePath = (setting: string): PropertyPath => `shape/${setting}`;
+
 export const isOwn = (path: PropertyPath): path is Animated => path in ownNames;
 
 /** The paths of everything about a layer that can have keys, its own first. */
@@ -43,23 +45,26 @@ export function propertyPaths(layer: Layer): PropertyPath[] {
       .filter(([, setting]) => isKeyed(setting))
       .map(([key]) => finishPath(finish.id, key)),
   );
-  const made = settingsOfProp(layer);
-  const prop = Object.keys(made?.settings ?? {}).filter((key) => isKeyed(made!.kind.settings[key]!));
-  return [...own, ...prop.map(propPath), ...finishes];
+  const made = madeOf(layer);
+  const settings = Object.keys(made?.settings ?? {}).filter((key) => isKeyed(made!.settings[key]!));
+  return [...own, ...settings.map((key) => `${made!.list}/${key}`), ...finishes];
 }
 
-/** What kind of prop a layer shows and how it is set; null where it shows none. */
-function settingsOfProp({ source }: Layer): { kind: PropKind; settings: StoredSettings } | null {
-  if (source.kind !== 'prop') return null;
-  const kind = propKind(source.made.prop);
-  return kind ? { kind, settings: source.made.settings } : null;
+/** What can be set about the prop or the shape a layer shows, and how it is; null where it shows none. */
+function madeOf({ source }: Layer): { list: 'prop' | 'shape'; settings: Settings; stored: StoredSettings } | null {
+  if ((source.kind !== 'prop' && source.kind !== 'shape') || !source.made) return null;
+  const { made } = source;
+  const kind = 'prop' in made ? propKind(made.prop) : shapeKind(made.shape);
+  return kind ? { list: source.kind, settings: kind.settings, stored: made.settings } : null;
 }
+
+const isMade = (list: string | undefined): boolean => list === 'prop' || list === 'shape';
 
 /** The property a path names; null where the layer has none. */
 export function propertyAt(layer: Layer, path: PropertyPath): AnyProperty | null {
   if (isOwn(path)) return layer[path] as AnyProperty | null;
   const [list, finish, key] = path.split('/');
-  if (list === 'prop') return (settingsOfProp(layer)?.settings[finish!] as AnyProperty | undefined) ?? null;
+  if (isMade(list)) return (madeOf(layer)?.stored[finish!] as AnyProperty | undefined) ?? null;
   return (layer.finishes.find((f) => f.id === finish)?.settings[key!] as AnyProperty | undefined) ?? null;
 }
 
@@ -68,8 +73,8 @@ export function putProperty(layer: Layer, path: PropertyPath, property: AnyPrope
   if (isOwn(path)) (layer as unknown as Record<Animated, AnyProperty>)[path] = property;
   else {
     const [list, finish, key] = path.split('/');
-    const made = list === 'prop' ? settingsOfProp(layer) : null;
-    if (made) made.settings[finish!] = property;
+    const made = isMade(list) ? madeOf(layer) : null;
+    if (made) made.stored[finish!] = property;
     const found = layer.finishes.find((f) => f.id === finish);
     if (found) found.settings[key!] = property;
   }
@@ -83,7 +88,7 @@ export function changeProperties(layer: Layer, change: (property: AnyProperty) =
 /** What the setting of a finish or a prop is; null for the layer's own properties. */
 export function settingAt(layer: Layer, path: PropertyPath): Setting | null {
   const [list, finish, key] = path.split('/');
-  if (list === 'prop') return settingsOfProp(layer)?.kind.settings[finish!] ?? null;
+  if (isMade(list)) return madeOf(layer)?.settings[finish!] ?? null;
   const found = layer.finishes.find((f) => f.id === finish);
   return (found && finishKind(found.kind)?.settings[key!]) ?? null;
 }
@@ -92,7 +97,7 @@ export function settingAt(layer: Layer, path: PropertyPath): Setting | null {
 export function propertyName(layer: Layer, path: PropertyPath): string {
   if (isOwn(path)) return ownNames[path];
   const [list, finish] = path.split('/');
-  if (list === 'prop') return settingAt(layer, path)?.name ?? 'Prop';
+  if (isMade(list)) return settingAt(layer, path)?.name ?? (list === 'prop' ? 'Prop' : 'Shape');
   const found = layer.finishes.find((f) => f.id === finish);
   const kind = found && finishKind(found.kind);
   return kind ? `${kind.name}: ${settingAt(layer, path)?.name ?? ''}` : 'Finish';

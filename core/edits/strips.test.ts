@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import { coverageOf } from '../path/coverage.ts';
 import { flattened } from '../path/path.ts';
-import { arrow, blob, burst, dripEdge, ribbon, speechBubble, star, wave } from '../path/ready-shapes.ts';
 import { cutIntoStrips, outsideIn, stripPaths } from './strip-edits.ts';
 import { addKey } from './layer-edits.ts';
 import { apply, card, empty, shotOf } from './test-cards.ts';
@@ -57,25 +56,5 @@ describe('strips', () => {
       return (Math.min(...xs) + Math.max(...xs)) / 2;
     });
     expect(middles.map((m) => Math.round(m / 8 - 0.5))).to.deep.equal([0, 4, 1, 3, 2]);
-  });
-});
-
-describe('ready shapes', () => {
-  for (const [name, shape] of Object.entries({ star, burst, arrow, ribbon, wave, blob, dripEdge, speechBubble }))
-    it(`${name}: is closed, lies in its box and fills a good part of it`, () => {
-      const path = shape({ x: 0, y: 0, width: 200, height: 160 });
-      expect(path.closed).to.equal(true);
-      for (const [x, y] of flattened(path)) {
-        expect(x).to.be.within(-8, 208);
-        expect(y).to.be.within(-8, 168);
-      }
-      const { data } = coverageOf(path, 200, 160);
-      const filled = data.reduce((sum, v) => sum + v, 0) / data.length;
-      expect(filled).to.be.within(0.2, 0.95);
-    });
-
-  it('a star has as many points as asked for', () => {
-    expect(star(box, 7).points).to.have.length(14);
-    expect(burst(box, 30).points).to.have.length(60);
   });
 });

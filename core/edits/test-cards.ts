@@ -24,7 +24,7 @@ export const card = (id: string, depth = 3, position: [number, number] = [0, 0])
     'shot',
     { id, name: id, depth, position },
     {
-      source: { kind: 'shape', closed: true, filled: true, gradient: null, stroke: null },
+      source: { kind: 'shape', made: null, closed: true, filled: true, gradient: null, stroke: null },
       colour: [200, 40, 40, 1],
       points: numbersOfPath(rectangle({ x: 0, y: 0, width: 40, height: 20 })),
       pivot: [20, 10],

@@ -106,7 +106,7 @@ export function stageEdits(dice: Dice, document: Document): (() => Edit)[] {
 }
 
 const shapeContent = () => ({
-  source: { kind: 'shape' as const, closed: true, filled: true, gradient: null, stroke: null },
+  source: { kind: 'shape' as const, made: null, closed: true, filled: true, gradient: null, stroke: null },
   colour: [200, 80, 40, 1],
   points: numbersOfPath(rectangle({ x: 0, y: 0, width: 60, height: 40 })),
   pivot: [30, 20] as [number, number],

@@ -100,11 +100,11 @@ function paintShape<Image>(
   studio: Studio<Image>,
   view: PaintView,
 ): void {
-  const { fill, gradient, path, stroke } = content;
-  if (fill && gradient) paintGradient(surface, draw, { gradient, box: content.box, path }, studio, view);
+  const { fill, gradient, paths, stroke } = content;
+  if (fill && gradient) paintGradient(surface, draw, { gradient, box: content.box, paths }, studio, view);
   setMatrix(surface, draw.matrix, view);
   surface.beginPath();
-  trace(surface, path);
+  for (const path of paths) trace(surface, path);
   if (fill && !gradient) {
     surface.fillStyle = cssColour(fill);
     surface.fill();

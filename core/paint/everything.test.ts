@@ -64,7 +64,7 @@ const sway: Sway = {
 function everything(): Document {
   const shot = 'shot';
   const shape = (path: Parameters<typeof numbersOfPath>[0]) => ({
-    source: { kind: 'shape' as const, closed: true, filled: true, gradient: null, stroke: null },
+    source: { kind: 'shape' as const, made: null, closed: true, filled: true, gradient: null, stroke: null },
     points: numbersOfPath(path),
     colour: [200, 90, 40, 1],
     pivot: [30, 30] as [number, number],

@@ -272,7 +272,7 @@ describe('finishes on layers', () => {
       card('a'),
       setProperty('shot', 'a', 'scale', 0, 10),
       setLayer('Gradient', 'shot', 'a', {
-        source: { kind: 'shape', closed: true, filled: true, gradient, stroke: null },
+        source: { kind: 'shape', made: null, closed: true, filled: true, gradient, stroke: null },
       }),
     );
     const { at } = paint(wide);

@@ -8,21 +8,21 @@ import { resetContext, type Studio, type Surface2D } from './surface.ts';
 import { trace } from './trace.ts';
 import type { PaintView } from './view.ts';
 
-/** A path filled with a gradient that runs over a box. */
+/** Paths filled with a gradient that runs over a box. */
 interface GradientFill {
   gradient: Gradient;
   box: Region;
-  path: Path;
+  paths: readonly Path[];
 }
 
 /**
- * Fills a path with a gradient, computed in full precision and dithered: an 8-bit ramp over a whole frame shows bands.
+ * Fills paths with a gradient, computed in full precision and dithered: an 8-bit ramp over a whole frame shows bands.
  * The surface keeps its alpha and blend mode; its matrix is lost.
  */
 export function paintGradient<Image>(
   surface: Surface2D<Image>,
   draw: Draw,
-  { gradient, box, path }: GradientFill,
+  { gradient, box, paths }: GradientFill,
   studio: Studio<Image>,
   view: PaintView,
 ): void {
@@ -45,7 +45,7 @@ export function paintGradient<Image>(
     f * scale + y - region.y,
   );
   paper.context.beginPath();
-  trace(paper.context, path);
+  for (const path of paths) trace(paper.context, path);
   paper.context.fill();
   resetContext(paper.context);
   surface.setTransform(1, 0, 0, 1, 0, 0);

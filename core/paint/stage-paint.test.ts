@@ -69,7 +69,7 @@ describe('windows', () => {
     layer: 'disc',
     content: {
       kind: 'shape',
-      path: ellipse({ x: 30, y: 15, width: 60, height: 60 }),
+      paths: [ellipse({ x: 30, y: 15, width: 60, height: 60 })],
       fill: [0, 0, 200, 1],
       gradient: null,
       stroke: null,
@@ -260,7 +260,7 @@ describe('groups, shapes and text', () => {
       ...draw('blue'),
       content: {
         kind: 'shape',
-        path: rectangle({ x: 20, y: 20, width: 80, height: 40 }),
+        paths: [rectangle({ x: 20, y: 20, width: 80, height: 40 })],
         fill: [10, 200, 30, 1],
         gradient: null,
         stroke: { width: 6, colour: [240, 240, 0, 1] },

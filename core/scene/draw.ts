@@ -65,7 +65,8 @@ export type Content =
   | ImageContent
   | {
       kind: 'shape';
-      path: Path;
+      /** Filled together by the nonzero rule. */
+      paths: Path[];
       fill: Colour | null;
       gradient: Gradient | null;
       stroke: { width: number; colour: Colour } | null;

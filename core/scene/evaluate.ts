@@ -17,7 +17,7 @@ import type { Layer, LayerSource, Sway } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, layerMatrix, restMatrix, standingOf } from './place.ts';
 import { heldFrame, layerValue } from './values.ts';
-import { boundsOfPoints, pathOfNumbers } from '../document/points.ts';
+import { boundsOfOutlines, outlinesOfShape } from '../document/points.ts';
 import type { Shot } from '../document/shot.ts';
 import { arrivalsAt, byLetters, wholeState } from './arriving.ts';
 import type { ArrivalNow } from '../arrive/course.ts';
@@ -276,10 +276,12 @@ const makers: { [Kind in LayerSource['kind']]: Maker<Kind> } = {
   }),
   shape: (source, making) => {
     const { shot, frame } = making.moment;
-    const { closed, filled, gradient, stroke } = source;
-    const path = pathOfNumbers(layerValue(shot, making.layer, 'points', frame), closed);
-    const box = boundsOfPoints(making.layer.points!, source, heldFrame(making.layer, frame));
-    const content: Content = { kind: 'shape', path, fill: filled ? colourOf(making) : null, gradient, stroke, box };
+    const { layer } = making;
+    const { filled, gradient, stroke } = source;
+    const points = layer.points ? layerValue(shot, layer, 'points', frame) : undefined;
+    const paths = outlinesOfShape(layer, source, heldFrame(layer, frame), points);
+    const box = boundsOfOutlines(paths, stroke);
+    const content: Content = { kind: 'shape', paths, fill: filled ? colourOf(making) : null, gradient, stroke, box };
     return { content, box: { ...box, x: 0, y: 0 }, opaque: false };
   },
 };

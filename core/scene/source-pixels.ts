@@ -1,6 +1,6 @@
 import type { Document, Picture, Piece } from '../document/document.ts';
 import type { Layer, LayerSource, Timing } from '../document/layer.ts';
-import { boundsOfPoints } from '../document/points.ts';
+import { boxOfShape } from '../document/points.ts';
 import { currentPlate } from '../document/plate.ts';
 import type { Shot } from '../document/shot.ts';
 
@@ -72,7 +72,7 @@ export function boxOf(document: Document, layer: Layer, frame = 0): SourceBox | 
   const { source } = layer;
   if (source.kind === 'text') return { x: 0, y: 0, ...source.box };
   if (source.kind === 'prop') return { x: 0, y: 0, width: source.width, height: source.height };
-  if (source.kind === 'shape') return boundsOfPoints(layer.points!, source, frame);
+  if (source.kind === 'shape') return boxOfShape(layer, source, frame);
   return pixelsOf(document, source, { frame });
 }
 

@@ -3,7 +3,7 @@ import { flattened } from '../path/path.ts';
 import { lettersOf } from '../text/lettering.ts';
 import type { Along, TextSetting } from '../text/text-setting.ts';
 import type { Layer, LayerSource, TextChanges } from '../document/layer.ts';
-import { pathOfNumbers } from '../document/points.ts';
+import { outlinesOfShape } from '../document/points.ts';
 import type { Shot } from '../document/shot.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { heldFrame, layerValue } from './values.ts';
@@ -102,9 +102,10 @@ function alongNow(
   if (along.form !== 'layer') return along;
   const other = shot.layers.find((l) => l.id === along.layer);
   if (other?.source.kind !== 'shape') return null;
-  const { closed } = other.source;
-  const path = pathOfNumbers(layerValue(shot, other, 'points', frame), closed);
+  const points = other.points ? layerValue(shot, other, 'points', frame) : undefined;
+  const [path] = outlinesOfShape(other, other.source, heldFrame(other, frame), points);
+  if (!path) return null;
   const toWords = compose(invert(restOf(layer)), restOf(other));
-  const points = flattened(path, 0.2).map(([x, y]) => transform(toWords, x, y));
-  return { form: 'line', points, closed: false, start: along.start, inside: along.inside };
+  const line = flattened(path, 0.2).map(([x, y]) => transform(toWords, x, y));
+  return { form: 'line', points: line, closed: false, start: along.start, inside: along.inside };
 }

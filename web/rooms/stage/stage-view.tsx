@@ -25,6 +25,7 @@ import { Guides } from './view/guides.tsx';
 import { LayerHandles } from './view/layer-handles.tsx';
 import { MotionPath } from './view/motion-path.tsx';
 import { Overlays } from './view/overlays.tsx';
+import { ShapeNumbers } from './shapes/shape-numbers.tsx';
 import { ShapePoints } from './view/shape-points.tsx';
 import { RegionHandles } from './view/region-handles.tsx';
 import { ViewBar } from './view/view-bar.tsx';
@@ -197,6 +198,9 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
                 )}
                 {selected.length === 1 && <RegionHandles {...props} />}
                 {selected.length === 1 && layer.source.kind === 'prop' && <PropPlaces {...props} />}
+                {selected.length === 1 && layer.source.kind === 'shape' && layer.source.made && (
+                  <ShapeNumbers {...props} made={layer.source.made} />
+                )}
                 {selected.length === 1 && tool === 'points' && layer.points && <ShapePoints {...props} />}
               </g>
             );

@@ -22,6 +22,7 @@ import { AlignButtons } from './several-card.tsx';
 import { StripsSection } from './strips.tsx';
 import { SwaySection } from './sway.tsx';
 import { TextSection } from './text.tsx';
+import { ShapeSection } from '../shapes/shape-section.tsx';
 import { TiesSection } from './ties.tsx';
 import { TimeSection } from './time.tsx';
 
@@ -44,6 +45,7 @@ export function LayerCard(part: LayerPart) {
       <ChosenKeys {...part} />
       {kind === 'text' && <TextSection key={layer.id} {...part} />}
       {kind === 'prop' && <PropSection {...part} />}
+      {layer.source.kind === 'shape' && layer.source.made && <ShapeSection {...part} made={layer.source.made} />}
       <PlaceSection {...part} />
       {kind !== 'carrier' && <LookSection {...part} />}
       {kind !== 'carrier' && <FinishSection {...part} />}

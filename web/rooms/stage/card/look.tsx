@@ -2,6 +2,7 @@ import { Scissors } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { blendModes } from '../../../../core/document/blend.ts';
 import { setBlend, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
+import { shapeToPoints } from '../../../../core/edits/shape-edits.ts';
 import { layerValue } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
@@ -72,13 +73,24 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
       )}
       {source.kind === 'shape' && (
         <>
-          <ToolRow
-            label="Outline"
-            tool="points"
-            name="Move points"
-            disabled={locked}
-            after={<KeyToggle shot={shot} layer={layer} property="points" frame={frame} />}
-          />
+          {source.made ? (
+            <Button
+              className="mt-1 w-full"
+              title="Its outline is moved point by point from then on, no more by its numbers"
+              disabled={locked}
+              onClick={() => dispatch(shapeToPoints(shot.id, layer.id, frame))}
+            >
+              Turn into points
+            </Button>
+          ) : (
+            <ToolRow
+              label="Outline"
+              tool="points"
+              name="Move points"
+              disabled={locked}
+              after={<KeyToggle shot={shot} layer={layer} property="points" frame={frame} />}
+            />
+          )}
           <NumberField
             label="Stroke"
             unit="px"
