@@ -38,6 +38,7 @@ function drawOf(arrivals: ArrivalNow[]): Draw {
       kind: 'text',
       text: { ...setting, along: null, x: 0, first: 0, end: 60 },
       colour: [255, 255, 255, 1],
+      bubble: null,
       arrivals,
     },
     matrix: [1, 0, 0, 1, 40, 40],

@@ -31,6 +31,8 @@ export interface Unit {
   /** In pixels of the layer's source. */
   width: number;
   height: number;
+  /** Where the tail of a bubble ends, as shares of the box; of what has none, nothing. */
+  tail?: Point;
   /** Pixels of the source a frame pixel has. */
   scale: number;
   /** Seeded numbers of its own in 0..1, by their index. */

@@ -7,12 +7,13 @@ import { gather } from './gather.ts';
 import { grow } from './grow.ts';
 import { rise } from './rise.ts';
 import { slam } from './slam.ts';
+import { spring } from './spring.ts';
 import { turnIn } from './turn-in.ts';
 import { unroll } from './unroll.ts';
 import { write } from './write.ts';
 
 /** Every way to arrive, in the order they are offered. A new one is a file and a line here. */
-const list = [fade, fromSide, rise, grow, turnIn, drop, unroll, write, gather, flickerOn, slam] as const;
+const list = [fade, fromSide, rise, grow, turnIn, drop, unroll, write, gather, flickerOn, slam, spring] as const;
 
 // Settings are known by their kind from here on: every function of an arrival is only ever given its own.
 export const arrivalKinds = list as unknown as readonly ArrivalKind[];

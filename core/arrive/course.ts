@@ -60,7 +60,7 @@ export function stateOf(
   arrival: ArrivalNow,
   index: number,
   course: { steps: readonly number[]; last: number },
-  box: Pick<Unit, 'width' | 'height'>,
+  box: Pick<Unit, 'width' | 'height' | 'tail'>,
 ): UnitState {
   const kind = arrivalKind(arrival.kind);
   if (!kind) return atRest;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { noCare } from '../cut/edge-care.ts';
+import { namesIn } from './layer-names.ts';
 import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
 import { filesOfRecipe } from './recipe-steps.ts';
 import { alphaMarkSchema, careSchema, recipeSchema } from './recipe.ts';
@@ -100,15 +101,10 @@ function checkShot(
 ): void {
   const layers = new Map(shot.layers.map((l) => [l.id, l]));
   const sways = new Set(shot.layers.flatMap((l) => l.sways.map((s) => s.id)));
-  for (const { id: layer, source, fastened, group, window, timing, sways: own, points, colour, pen } of shot.layers) {
-    const other = (there: string | null | undefined, what: string): void => {
-      if (there && (!layers.has(there) || there === layer)) complain(`layer ${layer} ${what} nothing`);
-    };
-    other(fastened?.to, 'is fastened to');
-    other(window?.to, 'is seen through');
-    other(timing.like, 'has the timing of');
-    other(pen?.to, 'writes');
-    if (source.kind === 'text' && source.along?.form === 'layer') other(source.along.layer, 'runs along');
+  for (const one of shot.layers) {
+    const { id: layer, source, group, sways: own, points, colour } = one;
+    for (const { to, does } of namesIn(one))
+      if (!layers.has(to) || to === layer) complain(`layer ${layer} ${does} nothing`);
     if (group && layers.get(group)?.source.kind !== 'group') complain(`layer ${layer} is in no group`);
     if (inRing(layers, layer)) complain(`group ${layer} is inside itself`);
     for (const sway of own) if (sway.like && !sways.has(sway.like)) complain(`sway ${sway.id} is like nothing`);

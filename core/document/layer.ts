@@ -6,6 +6,7 @@ import {
   numbersPropertySchema,
   pointPropertySchema,
 } from '../motion/property.ts';
+import { bubbleForms } from '../path/bubble.ts';
 import { shapeSchema } from '../path/shapes.ts';
 import { faces } from '../text/faces.ts';
 import { arrivalSchema, leaveSchema } from './arrival-setting.ts';
@@ -90,6 +91,19 @@ const changesSchema = z.discriminatedUnion('kind', [
 ]);
 export type TextChanges = z.infer<typeof changesSchema>;
 
+const strokeOfLine = z.object({ width: z.number().min(0.1).max(500), colour: colourSchema });
+
+/** A bubble around words, as large as they ask for; lengths are pixels of the words. */
+const bubbleSchema = z.object({
+  form: z.enum(bubbleForms),
+  padding: z.number().min(0).max(2000),
+  colour: colourSchema,
+  stroke: strokeOfLine.nullable(),
+  /** Ends at a point: of another layer's source, which it follows, or of the words' own pixels. */
+  tail: z.object({ to: id.nullable(), at: pointSchema, width: z.number().min(1).max(2000) }).nullable(),
+});
+export type Bubble = z.infer<typeof bubbleSchema>;
+
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('piece'), piece: id }),
   z.object({ kind: z.literal('background'), picture: id }),
@@ -101,7 +115,7 @@ const sourceSchema = z.discriminatedUnion('kind', [
     closed: z.boolean(),
     filled: z.boolean(),
     gradient: gradientSchema.nullable(),
-    stroke: z.object({ width: z.number().min(0.1).max(500), colour: colourSchema }).nullable(),
+    stroke: strokeOfLine.nullable(),
   }),
   /** Lines of text in the layer's colour; `box` is the room they take in their own pixels. */
   z.object({
@@ -113,13 +127,14 @@ const sourceSchema = z.discriminatedUnion('kind', [
     /** Between lines, as a factor of the size; between letters, as a share of it. */
     leading: z.number().min(0.5).max(4),
     tracking: z.number().min(-0.5).max(3),
-    stroke: z.object({ width: z.number().min(0.1).max(500), colour: colourSchema }).nullable(),
+    stroke: strokeOfLine.nullable(),
     box: z.object({ width: z.number().positive(), height: z.number().positive() }),
     /** The width at which lines are broken; null for as wide as they are. */
     wrap: z.number().min(1).max(20_000).nullable().default(null),
     spans: z.array(spanSchema).max(500).default([]),
     along: alongSchema.nullable().default(null),
     changes: changesSchema.nullable().default(null),
+    bubble: bubbleSchema.nullable().default(null),
   }),
   /**
    * Something made that no picture has, in a box of its own pixels. What lies between two distances does so from `near` to
@@ -350,6 +365,7 @@ export const plainWords = {
   spans: [],
   along: null,
   changes: null,
+  bubble: null,
 } satisfies Partial<Extract<LayerSource, { kind: 'text' }>>;
 
 /** What every new layer begins with beside its name, its source and its place. */

@@ -3,6 +3,7 @@ import { valueAt, type Point } from '../motion/property.ts';
 import { viewOfPlane } from '../depth/camera.ts';
 import type { Document } from '../document/document.ts';
 import { defineEdit, find } from './edit.ts';
+import { namesIn } from '../document/layer-names.ts';
 import { plainLayer, type Layer, type LayerSource } from '../document/layer.ts';
 import { layerIn, setDepth, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
@@ -71,9 +72,6 @@ export const duplicateLayers = defineEdit(
         id,
         name: freeName(draft, layer.name),
         group: layer.group && made(layer.group),
-        fastened: layer.fastened && { ...copy.fastened!, to: made(layer.fastened.to) },
-        window: layer.window && { ...copy.window!, to: made(layer.window.to) },
-        pen: layer.pen && { ...copy.pen!, to: made(layer.pen.to) },
         // A copy waves like the first, half a period ahead.
         sways: layer.sways.map((sway, k) => ({
           ...sway,
@@ -82,6 +80,7 @@ export const duplicateLayers = defineEdit(
           phase: sway.phase + 0.5,
         })),
       });
+      for (const { to, put } of namesIn(copy)) put(made(to));
       if (!inside && !copies.some((c) => c.of === layer.fastened?.to)) shiftPosition(copy, [24, 24]);
       shot.layers.splice(shot.layers.indexOf(layer), 0, copy);
     }

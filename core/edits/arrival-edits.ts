@@ -2,7 +2,7 @@ import { arrivalKind } from '../arrive/arrivals.ts';
 import { unitsBy } from '../arrive/course.ts';
 import { newArrival, type ArrivalSetting, type LeaveSetting } from '../document/arrival-setting.ts';
 import type { Document } from '../document/document.ts';
-import type { Pen } from '../document/layer.ts';
+import type { Layer, Pen } from '../document/layer.ts';
 import { storedFrom } from '../settings/setting.ts';
 import { defineEdit } from './edit.ts';
 import { layerIn } from './layer-edits.ts';
@@ -18,7 +18,7 @@ export const setArrival = defineEdit(
         if (layer.leave?.mirrors) layer.leave = null;
         continue;
       }
-      layer.arrive = ofKind(draft, layer.arrive, kind, layer.source.kind === 'text');
+      layer.arrive = ofKind(draft, layer.arrive, kind, comesInLetters(layer));
     }
   },
 );
@@ -32,10 +32,13 @@ export const setLeaving = defineEdit(
       const { arrive, leave } = layer;
       if (kind === null) layer.leave = null;
       else if (kind === 'mirrors') layer.leave = arrive && { ...arrive, ...leave, mirrors: true };
-      else layer.leave = { ...ofKind(draft, leave, kind, layer.source.kind === 'text'), mirrors: false };
+      else layer.leave = { ...ofKind(draft, leave, kind, comesInLetters(layer)), mirrors: false };
     }
   },
 );
+
+/** Words come letter by letter unless a bubble holds them together. */
+const comesInLetters = ({ source }: Layer): boolean => source.kind === 'text' && !source.bubble;
 
 function ofKind(draft: Document, before: ArrivalSetting | null, kind: string, text: boolean): ArrivalSetting {
   const fresh = newArrival(kind, text ? 'letter' : 'whole', draft.frame.rate);

@@ -2,6 +2,7 @@ import { untouched, type Document, type Picture, type Piece } from '../document/
 import { retime } from './retime.ts';
 import { limits } from '../document/shot.ts';
 import type { Layer } from '../document/layer.ts';
+import { namesIn } from '../document/layer-names.ts';
 import { propertyAt, propertyPaths } from '../document/properties.ts';
 import { inverted, stepsOf } from '../document/recipe-steps.ts';
 import type { Recipe, ShadowRecipe } from '../document/recipe.ts';
@@ -226,12 +227,7 @@ export function dropLayers(document: Document, drop: (layer: Layer) => boolean):
 
 /** Whatever of a layer names one that is gone is let go. */
 function letGo(layer: Layer, left: ReadonlySet<string>, sways: ReadonlySet<string>): void {
-  if (layer.fastened && !left.has(layer.fastened.to)) layer.fastened = null;
-  if (layer.window && !left.has(layer.window.to)) layer.window = null;
-  if (layer.timing.like && !left.has(layer.timing.like)) layer.timing.like = null;
-  if (layer.pen && !left.has(layer.pen.to)) layer.pen = null;
-  const { source } = layer;
-  if (source.kind === 'text' && source.along?.form === 'layer' && !left.has(source.along.layer)) source.along = null;
+  for (const { to, put } of namesIn(layer)) if (!left.has(to)) put(null);
   if (layer.group && !left.has(layer.group)) layer.group = null;
   for (const sway of layer.sways) if (sway.like && !sways.has(sway.like)) sway.like = null;
   for (const path of propertyPaths(layer)) {

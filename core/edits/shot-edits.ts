@@ -1,5 +1,6 @@
 import type { Document } from '../document/document.ts';
 import { defineEdit, find } from './edit.ts';
+import { namesIn } from '../document/layer-names.ts';
 import { shotIn } from './layer-edits.ts';
 import { plainShot, type Shot, type Transition } from '../document/shot.ts';
 
@@ -22,6 +23,7 @@ export const duplicateShot = defineEdit('Duplicate shot', (draft, of: string, id
       ? (names.get(value) ?? value)
       : value,
   ) as Shot;
+  for (const layer of renamed.layers) for (const { to, put } of namesIn(layer)) put(names.get(to) ?? to);
   draft.shots.splice(at + 1, 0, { ...renamed, id, name: freeShotName(draft) });
 });
 

@@ -18,7 +18,8 @@ type Text = Extract<LayerSource, { kind: 'text' }>;
 const tolerance = { place: 0.25, turn: 0.05, share: 0.004 };
 
 /** Whether a layer's words can be taken apart: their faces must be there. */
-export const canTakeApart = ({ source }: Layer): boolean => source.kind === 'text' && !!lettersOf(source);
+export const canTakeApart = ({ source }: Layer): boolean =>
+  source.kind === 'text' && !source.bubble && !!lettersOf(source);
 
 /**
  * Takes words apart into layers of their own, one for each letter, word or line, in a group that hangs where the words

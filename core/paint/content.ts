@@ -1,4 +1,5 @@
 import type { Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
+import type { BubbleNow } from '../scene/bubble-now.ts';
 import { compose, invert, type Matrix } from '../scene/matrix.ts';
 import { lettersOf } from '../text/lettering.ts';
 import { paintText } from './letters.ts';
@@ -40,6 +41,7 @@ const painters: { [K in Kind]: Painter<K> } = {
   },
   shape: paintShape,
   text: (surface, draw, content, _studio, view) => {
+    if (content.bubble) paintBubble(surface, draw, content.bubble, view);
     setMatrix(surface, draw.matrix, view);
     paintText(surface, draw.matrix, content, view);
   },
@@ -91,6 +93,21 @@ const upright: Matrix = [1, 0, 0, 1, 0, 0];
 function missingFor<Image>(content: Content, studio: Studio<Image>): string | null {
   if (content.kind === 'image') return studio.imageOf(content.file) === undefined ? content.file : null;
   return content.kind === 'text' && !lettersOf(content.text) ? `face:${content.text.face}` : null;
+}
+
+/** The line around it first, so that none of it lies within. */
+function paintBubble<Image>(
+  surface: Surface2D<Image>,
+  { matrix }: Draw,
+  { outlines, colour, stroke }: BubbleNow,
+  view: PaintView,
+): void {
+  setMatrix(surface, matrix, view);
+  surface.beginPath();
+  for (const path of outlines) trace(surface, path);
+  strokeWith(surface, stroke && { ...stroke, width: 2 * stroke.width });
+  surface.fillStyle = cssColour(colour);
+  surface.fill();
 }
 
 function paintShape<Image>(

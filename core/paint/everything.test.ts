@@ -83,6 +83,7 @@ function everything(): Document {
     spans: [{ from: 1, to: 2, lift: 0.2 }],
     along: { form: 'arc' as const, bend: 40 },
     changes: null,
+    bubble: null,
   };
   const picture = { original: hash('a'), file: hash('a'), width, height, clip: null, background: null };
   const edits = [

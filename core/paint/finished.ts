@@ -69,7 +69,21 @@ export function extentOf({ content, width, height }: Draw): Region {
   const set = lettersOf(text);
   const box = set?.letters.length ? boxAround(set.letters) : { x: 0, y: 0, width, height };
   const more = 0.3 * text.size + (text.stroke?.width ?? 0);
-  return { x: box.x - more, y: box.y - more, width: box.width + 2 * more, height: box.height + 2 * more };
+  const words = { x: box.x - more, y: box.y - more, width: box.width + 2 * more, height: box.height + 2 * more };
+  return content.bubble ? unionOf(words, grown(content.bubble.box, content.bubble.stroke?.width ?? 0)) : words;
+}
+
+const grown = ({ x, y, width, height }: Region, by: number): Region => ({
+  x: x - by,
+  y: y - by,
+  width: width + 2 * by,
+  height: height + 2 * by,
+});
+
+function unionOf(a: Region, b: Region): Region {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
+  const [right, bottom] = [Math.max(a.x + a.width, b.x + b.width), Math.max(a.y + a.height, b.y + b.height)];
+  return { x, y, width: right - x, height: bottom - y };
 }
 
 function everywhere({ surface }: PaintView): { region: Region; box: Region } {

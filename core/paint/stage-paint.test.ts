@@ -286,7 +286,7 @@ describe('groups, shapes and text', () => {
     await loadTestFaces('condensed');
     const text = { ...plainText, text: 'O', size: 70, stroke: null, along: null, x: 0, first: 0, end: 1 };
     const { width: wide, height: tall } = lettersOf(text)!;
-    const content: Content = { kind: 'text', text, colour: [255, 255, 255, 1], arrivals: [] };
+    const content: Content = { kind: 'text', text, colour: [255, 255, 255, 1], arrivals: [], bubble: null };
     const at = paint([{ ...draw('blue'), content }]);
     // Going across the letter: outside, stroke, hole, stroke, outside.
     let changes = 0;

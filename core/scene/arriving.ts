@@ -49,8 +49,12 @@ export interface WholeState {
   clips: DrawClip['path'][];
 }
 
-/** What the arrivals of a whole layer make of it together. @param box in pixels of the source */
-export function wholeState(arrivals: readonly ArrivalNow[], box: SourceBox): WholeState {
+/** What the arrivals of a whole layer make of it together. @param tip where the tail of a bubble ends; both in pixels of the source */
+export function wholeState(
+  arrivals: readonly ArrivalNow[],
+  box: SourceBox,
+  tip: readonly [number, number] | null = null,
+): WholeState {
   let matrix: Matrix = [1, 0, 0, 1, 0, 0];
   let opacity = 1;
   const clips: DrawClip['path'][] = [];
@@ -58,7 +62,11 @@ export function wholeState(arrivals: readonly ArrivalNow[], box: SourceBox): Who
     // Without letters to write, what is written is wiped on from the left.
     const writes = !!arrivalKind(arrival.kind)?.writes;
     const one = writes ? { ...arrival, kind: 'unroll', values: { angle: 0 } } : arrival;
-    const state = stateOf(one, 0, stepsOf('first to last', 1, 0), box);
+    const tail: [number, number] | undefined = tip
+      ? [(tip[0] - box.x) / box.width, (tip[1] - box.y) / box.height]
+      : undefined;
+    const unit = { width: box.width, height: box.height, tail };
+    const state = stateOf(one, 0, stepsOf('first to last', 1, 0), unit);
     matrix = compose(matrix, stateMatrix(state, box));
     opacity *= state.opacity;
     const clip = clipOf(state, box);

@@ -6,6 +6,7 @@ import type { Shape } from '../path/shapes.ts';
 import type { BlendMode } from '../document/blend.ts';
 import type { ArrivalNow } from '../arrive/course.ts';
 import type { Gradient } from '../document/layer.ts';
+import type { BubbleNow } from './bubble-now.ts';
 import type { Matrix } from './matrix.ts';
 import type { ClipFrame } from './source-pixels.ts';
 import type { TextNow } from './words-now.ts';
@@ -74,7 +75,7 @@ export type Content =
       box: { x: number; y: number; width: number; height: number };
     }
   /** Words in letters; `arrivals` is how letters, words or lines come and go, empty while all rest. */
-  | { kind: 'text'; text: TextNow; colour: Colour; arrivals: ArrivalNow[] }
+  | { kind: 'text'; text: TextNow; colour: Colour; arrivals: ArrivalNow[]; bubble: BubbleNow | null }
   | PropContent
   /** One colour over the whole frame. */
   | { kind: 'flat'; colour: Colour }

@@ -13,7 +13,8 @@ import type {
   FinishNow,
   SwayNow,
 } from './draw.ts';
-import type { Layer, LayerSource, Sway } from '../document/layer.ts';
+import type { Bubble, Layer, LayerSource, Sway } from '../document/layer.ts';
+import { bubbleNow } from './bubble-now.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, layerMatrix, restMatrix, standingOf } from './place.ts';
 import { heldFrame, layerValue } from './values.ts';
@@ -195,8 +196,9 @@ function arriveWhole(
   const own = content.kind === 'text' ? arrivals.filter((one) => !byLetters(one)) : arrivals;
   if (own.length === 0) return { matrix, opacity: 1, clips: [], draws: null };
   const together = content.kind === 'together' ? content.draws : null;
-  const room = together ? boundsOfDraws(together) : box;
-  const state = wholeState(own, room);
+  const bubble = content.kind === 'text' ? content.bubble : null;
+  const room = together ? boundsOfDraws(together) : (bubble?.box ?? box);
+  const state = wholeState(own, room, bubble?.tip);
   const base = coversFrame(content) ? upright : matrix;
   return {
     matrix: compose(matrix, state.matrix),
@@ -266,7 +268,8 @@ const makers: { [Kind in LayerSource['kind']]: Maker<Kind> } = {
   text: (source, making) => {
     const text = wordsOf(making.moment, making.layer, source);
     const arrivals = making.arrivals.filter(byLetters);
-    const content: Content = { kind: 'text', text, colour: colourOf(making), arrivals };
+    const bubble = source.bubble && bubbleNow(source, source.bubble, text, (tail) => tipOf(making, tail));
+    const content: Content = { kind: 'text', text, colour: colourOf(making), arrivals, bubble };
     return { content, box: { ...source.box, x: text.x, y: 0 }, opaque: false };
   },
   prop: (source, { moment, layer }) => ({
@@ -288,6 +291,16 @@ const makers: { [Kind in LayerSource['kind']]: Maker<Kind> } = {
 
 const contentOf = (making: Making): Made | null =>
   (makers[making.layer.source.kind] as Maker<LayerSource['kind']>)(making.layer.source, making);
+
+/** Where the tail of a bubble ends, in pixels of its words; null while what it points at is behind the lens. */
+function tipOf({ moment, layer }: Making, { to, at }: NonNullable<Bubble['tail']>): [number, number] | null {
+  const { document, shot, camera, frame } = moment;
+  const other = to && shot.layers.find((l) => l.id === to);
+  if (!other) return at;
+  const own = layerMatrix(document, shot, layer, camera, frame);
+  const theirs = layerMatrix(document, shot, other, camera, frame);
+  return own && theirs && transform(compose(invert(own), theirs), ...at);
+}
 
 const colourOf = ({ moment, layer }: Making): number[] =>
   layer.colour ? layerValue(moment.shot, layer, 'colour', moment.frame) : [0, 0, 0, 1];

@@ -70,7 +70,10 @@ export function stillOf(document: Document, source: LayerSource): string | null 
 /** The box of what a layer shows, in its source's pixels; null for what has none (groups, carriers, colours). */
 export function boxOf(document: Document, layer: Layer, frame = 0): SourceBox | null {
   const { source } = layer;
-  if (source.kind === 'text') return { x: 0, y: 0, ...source.box };
+  if (source.kind === 'text') {
+    const more = source.bubble?.padding ?? 0;
+    return { x: -more, y: -more, width: source.box.width + 2 * more, height: source.box.height + 2 * more };
+  }
   if (source.kind === 'prop') return { x: 0, y: 0, width: source.width, height: source.height };
   if (source.kind === 'shape') return boxOfShape(layer, source, frame);
   return pixelsOf(document, source, { frame });

@@ -1,8 +1,9 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { Circle, Contrast, Move, PaintBucket, Plus, Shapes, Sparkles, Square, Type } from 'lucide-react';
+import { Circle, Contrast, MessageCircle, Move, PaintBucket, Plus, Shapes, Sparkles, Square, Type } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
 import { plainWords } from '../../../core/document/layer.ts';
+import { newBubble } from '../../../core/edits/bubble-edits.ts';
 import { nameOfWords } from '../../../core/edits/layer-edits.ts';
 import type { Document } from '../../../core/document/document.ts';
 import { layerValue } from '../../../core/scene/values.ts';
@@ -16,8 +17,8 @@ import { PropSheet } from './props/prop-sheet.tsx';
 import { ShapeSheet } from './shapes/shape-sheet.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
 
-async function text(height: number): Promise<NewContent> {
-  const setting = { ...plainWords, text: 'Your text', face: 'grotesque', size: Math.round(height / 9) };
+async function text(height: number, face: string): Promise<NewContent> {
+  const setting = { ...plainWords, text: 'Your text', face, size: Math.round(height / 9) };
   const box = await measured(setting);
   return { source: { ...setting, box }, colour: [245, 242, 235, 1], pivot: [box.width / 2, box.height / 2] };
 }
@@ -43,19 +44,19 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     dispatch(addShape(shot.id, kind, { id, depth, width }));
     selectLayer(id);
   };
+  const addWords = async (inBubble: boolean): Promise<void> => {
+    const { source, ...content } = await text(inBubble ? height / 2 : height, inBubble ? 'comic' : 'grotesque');
+    if (!inBubble || source.kind !== 'text') return add(nameOfWords('Your text'), { ...content, source });
+    const bubble = newBubble(source);
+    add('Bubble', { ...content, colour: [28, 42, 48, 1], source: { ...source, bubble } });
+  };
   const [choosing, setChoosing] = useState<'shape' | 'prop' | null>(null);
   const items: [string, ReactNode, () => void][] = [
     ['Rectangle', <Square key="r" size={15} />, () => addForm('rectangle')],
     ['Ellipse', <Circle key="e" size={15} />, () => addForm('ellipse')],
     ['Shape', <Shapes key="s" size={15} />, () => setChoosing('shape')],
-    [
-      'Text',
-      <Type key="t" size={15} />,
-      () =>
-        void text(height)
-          .then((content) => add(nameOfWords('Your text'), content))
-          .catch((error: unknown) => notifyError(error)),
-    ],
+    ['Text', <Type key="t" size={15} />, () => void addWords(false).catch(notifyError)],
+    ['Speech bubble', <MessageCircle key="b" size={15} />, () => void addWords(true).catch(notifyError)],
     ['Prop', <Sparkles key="pr" size={15} />, () => setChoosing('prop')],
     [
       'Colour',

@@ -30,6 +30,7 @@ import { ShapePoints } from './view/shape-points.tsx';
 import { RegionHandles } from './view/region-handles.tsx';
 import { ViewBar } from './view/view-bar.tsx';
 import { useFacesOf } from './words/use-faces.ts';
+import { BubbleTail } from './words/bubble-tail.tsx';
 import { WriteInView } from './words/write-in-view.tsx';
 
 type Camera = ReturnType<typeof cameraAt>;
@@ -201,6 +202,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
                 {selected.length === 1 && layer.source.kind === 'shape' && layer.source.made && (
                   <ShapeNumbers {...props} made={layer.source.made} />
                 )}
+                {selected.length === 1 && <BubbleTail {...props} />}
                 {selected.length === 1 && tool === 'points' && layer.points && <ShapePoints {...props} />}
               </g>
             );

@@ -13,6 +13,7 @@ import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { loadFace, measuredNow } from '../../../workers/faces.ts';
 import { useStage } from '../stage-state.ts';
 import { AlongFields } from '../words/along-fields.tsx';
+import { BubbleFields } from '../words/bubble-fields.tsx';
 import { ChangesFields } from '../words/changes-fields.tsx';
 import { FontChoice } from '../words/font-choice.tsx';
 import { LetterFields } from '../words/letter-fields.tsx';
@@ -110,6 +111,7 @@ export function TextSection(part: LayerPart) {
       )}
       <AlongFields {...words} />
       <ChangesFields {...words} />
+      <BubbleFields {...words} />
       <Button
         icon={<Ungroup size={14} />}
         disabled={layer.locked || !canTakeApart(layer)}

@@ -1,0 +1,31 @@
+import type { Layer } from './layer.ts';
+
+/** A place in a layer where another layer of the shot is named. */
+export interface LayerName {
+  to: string;
+  /** What it has to do with that layer, for messages: "layer a is fastened to nothing". */
+  does: string;
+  /** Names another one there, or none; for drafts of edits. */
+  put(id: string | null): void;
+}
+
+/** Every place in which a layer names another one of its shot, but for its group and what its sways are like. */
+export function namesIn(layer: Layer): LayerName[] {
+  const found: LayerName[] = [];
+  const add = (to: string | null | undefined, does: string, put: LayerName['put']): void => {
+    if (to) found.push({ to, does, put });
+  };
+  const { fastened, window, pen, timing, source } = layer;
+  add(fastened?.to, 'is fastened to', (id) => (layer.fastened = id === null ? null : { ...fastened!, to: id }));
+  add(window?.to, 'is seen through', (id) => (layer.window = id === null ? null : { ...window!, to: id }));
+  add(pen?.to, 'writes', (id) => (layer.pen = id === null ? null : { ...pen!, to: id }));
+  add(timing.like, 'has the timing of', (id) => (timing.like = id));
+  if (source.kind === 'text') {
+    const { along, bubble } = source;
+    if (along?.form === 'layer')
+      add(along.layer, 'runs along', (id) => (source.along = id === null ? null : { ...along, layer: id }));
+    const tail = bubble?.tail;
+    if (tail) add(tail.to, 'points at', (id) => (bubble.tail = id === null ? null : { ...tail, to: id }));
+  }
+  return found;
+}
