@@ -179,8 +179,16 @@ export function filesOf(document: Document): string[] {
     filesOfRecipe(piece.recipe).forEach((file) => files.add(file));
   }
   for (const font of document.fonts) files.add(font.file);
+  for (const file of drawingsOf(document)) files.add(file);
   return [...files];
 }
+
+/** The files of all drawings in a document. */
+export const drawingsOf = (document: Document): string[] => [
+  ...new Set(
+    document.shots.flatMap((s) => s.layers.flatMap(({ source }) => (source.kind === 'drawing' ? [source.file] : []))),
+  ),
+];
 
 /** The faces of all words in a document. */
 export const facesOf = (document: Document): string[] => [

@@ -136,6 +136,15 @@ const sourceSchema = z.discriminatedUnion('kind', [
     changes: changesSchema.nullable().default(null),
     bubble: bubbleSchema.nullable().default(null),
   }),
+  /** A drawing of paths in its own pixels, or a part of one: which child of which child. */
+  z.object({
+    kind: z.literal('drawing'),
+    file: fileHash,
+    part: z.array(z.number().int().min(0).max(100_000)).max(60),
+    box: z.object({ x: z.number(), y: z.number(), width: z.number().positive(), height: z.number().positive() }),
+    /** Colours of the drawing that become others. */
+    recolours: z.array(z.object({ from: z.tuple([z.number(), z.number(), z.number()]), to: colourSchema })).max(200),
+  }),
   /**
    * Something made that no picture has, in a box of its own pixels. What lies between two distances does so from `near` to
    * `far`, as shares of the layer's own.

@@ -53,6 +53,18 @@ export function changeText(
   })();
 }
 
+/** An id for something made out of another thing, such as a part of a layer, that nothing in the document has. */
+export function freeId(document: Document, of: string, part: string): string {
+  const taken = new Set(
+    document.shots.flatMap((shot) => shot.layers.flatMap((l) => [l.id, ...l.sways.map((sway) => sway.id)])),
+  );
+  const wanted = `${of.slice(0, 28)}-${part}`;
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? wanted : `${wanted}-${n}`;
+    if (!taken.has(id)) return id;
+  }
+}
+
 /** How a layer of words is called: by their beginning. */
 export const nameOfWords = (text: string): string => text.trim().replace(/\s+/g, ' ').slice(0, 40) || 'Text';
 

@@ -6,7 +6,7 @@ import { restMatrix } from '../scene/place.ts';
 import { copiesOf } from '../scene/repeat.ts';
 import { defineEdit } from './edit.ts';
 import { shiftLayers } from './key-edits.ts';
-import { layerIn, shotIn } from './layer-edits.ts';
+import { freeId, layerIn, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 
 /** More copies than this do not become layers of their own. */
@@ -59,7 +59,7 @@ export const takeRepeatApart = defineEdit('Take apart', (draft: Document, shotId
     part.scale = withEveryValue<number>(part.scale, (v) => v * grown);
     part.opacity = withEveryValue<number>(part.opacity, (v) => v * opacity);
     if (mirrored) part.flip.sideways = !part.flip.sideways;
-    if (k > 0) part.id = `${layerId.slice(0, 32)}-r${k}`;
+    if (k > 0) part.id = freeId(draft, layerId, `r${k}`);
     return part;
   });
   const at = shot.layers.indexOf(layer);

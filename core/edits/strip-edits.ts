@@ -5,7 +5,7 @@ import { plainShape } from '../path/shapes.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { boxOf, type SourceBox } from '../scene/source-pixels.ts';
 import { defineEdit } from './edit.ts';
-import { layerIn, shotIn } from './layer-edits.ts';
+import { freeId, layerIn, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 
 /** How a picture is cut into strips. */
@@ -39,8 +39,8 @@ export const cutIntoStrips = defineEdit(
       const part = JSON.parse(JSON.stringify(layer)) as Layer;
       const how = part.masks.length === 0 ? ('add' as const) : ('within' as const);
       part.masks.push({ ...plainShape, id: `strip-${k}`, how, path: paths[k]! });
-      part.id = n === 0 ? layer.id : `${layerId.slice(0, 32)}-s${n}`;
-      part.sways = part.sways.map((sway) => (n === 0 ? sway : { ...sway, id: `${sway.id.slice(0, 32)}-s${n}` }));
+      part.id = n === 0 ? layer.id : freeId(draft, layerId, `s${n}`);
+      part.sways = part.sways.map((sway) => (n === 0 ? sway : { ...sway, id: freeId(draft, sway.id, `s${n}`) }));
       return part;
     });
     shot.layers.splice(at, 1);

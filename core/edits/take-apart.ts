@@ -10,7 +10,7 @@ import { barOf } from '../scene/source-pixels.ts';
 import { lettersOf } from '../text/lettering.ts';
 import { unitsOf, type LetterUnit } from '../text/units.ts';
 import { defineEdit, type Edit } from './edit.ts';
-import { layerIn, nameOfWords, shotIn } from './layer-edits.ts';
+import { freeId, layerIn, nameOfWords, shotIn } from './layer-edits.ts';
 
 type Text = Extract<LayerSource, { kind: 'text' }>;
 
@@ -36,7 +36,7 @@ export function takeApart(shotId: string, layerId: string, by: Exclude<UnitsBy, 
     const bar = barOf(shot, layer);
     const units = unitsOf(set, by);
     const parts = units.map((unit, k) => ({
-      ...partOf(layer, source, unit, `${layerId.slice(0, 32)}-p${k}`),
+      ...partOf(layer, source, unit, freeId(draft, layerId, `p${k}`)),
       ...motionOf(layer, unit, k, units.length, by, bar),
     }));
     Object.assign(layer, { source: { kind: 'group', open: true }, colour: null, arrive: null, leave: null });

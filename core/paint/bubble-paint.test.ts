@@ -81,7 +81,8 @@ describe('bubbles', () => {
       const masks = outlines.map((path) => coverageOf(path, 240, 200));
       const filled = (x: number, y: number): number => Math.max(...masks.map(({ data }) => data[y * 240 + x]!));
       for (let x = box.x; x < box.x + box.width; x += 7)
-        for (const y of [box.y, box.y + 25, box.y + box.height - 1]) expect(filled(x, y), `${x} ${y}`).to.be.closeTo(1, 1e-5);
+        for (const y of [box.y, box.y + 25, box.y + box.height - 1])
+          expect(filled(x, y), `${x} ${y}`).to.be.closeTo(1, 1e-5);
       expect(filled(0, 0) + filled(239, 199)).to.equal(0);
       const low = Math.max(...outlines.flatMap(({ points }) => points.map(({ at }) => at[1])));
       expect(low).to.be.within(form === 'cloud' ? 165 : 189.9, 190.1);

@@ -1,10 +1,12 @@
 import type { Content, Draw, DrawRelief, ImageContent } from '../scene/draw.ts';
 import type { BubbleNow } from '../scene/bubble-now.ts';
 import { compose, invert, type Matrix } from '../scene/matrix.ts';
+import { drawingOf } from '../formats/svg/drawing-list.ts';
 import { lettersOf } from '../text/lettering.ts';
 import { paintText } from './letters.ts';
 import { setMatrix } from './view.ts';
 import { cssColour, strokeWith } from './ink.ts';
+import { paintDrawing } from './drawing.ts';
 import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
 import { paintGradient } from './gradient.ts';
 import { keepMasked } from './masks.ts';
@@ -34,6 +36,7 @@ const painters: { [K in Kind]: Painter<K> } = {
   mean: madeOfOthers,
   image: paintImage,
   prop: paintProp,
+  drawing: paintDrawing,
   flat: (surface, _draw, { colour }, _studio, { scale, x, y, frame }) => {
     surface.setTransform(1, 0, 0, 1, 0, 0);
     surface.fillStyle = cssColour(colour);
@@ -89,9 +92,10 @@ function paintFinished<Image>(surface: Surface2D<Image>, draw: Draw, studio: Stu
 
 const upright: Matrix = [1, 0, 0, 1, 0, 0];
 
-/** What a content needs that is not there: a file, or the face of a text. */
+/** What a content needs that is not there: a file, a drawing, or the face of a text. */
 function missingFor<Image>(content: Content, studio: Studio<Image>): string | null {
   if (content.kind === 'image') return studio.imageOf(content.file) === undefined ? content.file : null;
+  if (content.kind === 'drawing' && !drawingOf(content.file)) return `drawing:${content.file}`;
   return content.kind === 'text' && !lettersOf(content.text) ? `face:${content.text.face}` : null;
 }
 

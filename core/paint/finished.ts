@@ -63,7 +63,7 @@ export function finishPaper<Image>(
 
 /** Where a draw's content lies in its own pixels: shapes may reach beyond their corner, letters beyond their box. */
 export function extentOf({ content, width, height }: Draw): Region {
-  if (content.kind === 'shape') return content.box;
+  if (content.kind === 'shape' || content.kind === 'drawing') return content.box;
   if (content.kind !== 'text') return { x: 0, y: 0, width, height };
   const { text } = content;
   const set = lettersOf(text);
@@ -126,7 +126,7 @@ export function rasterOf(draw: Draw, image: { width: number } | null, view: Pain
 export function finishesAtSource({ content, finishes }: Draw): boolean {
   if (!finishes || needsBehind(finishes)) return false;
   if (content.kind === 'text') return content.arrivals.length === 0;
-  return content.kind === 'shape' || (content.kind === 'image' && !content.relief);
+  return content.kind === 'shape' || content.kind === 'drawing' || (content.kind === 'image' && !content.relief);
 }
 
 /** Whether the finished content is the same in other frames, so that keeping it saves work. */

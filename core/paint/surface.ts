@@ -15,6 +15,8 @@ export interface Surface2D<Image> {
   lineWidth: number;
   lineJoin: string;
   lineCap: string;
+  miterLimit: number;
+  lineDashOffset: number;
   filter: string;
   setTransform(a: number, b: number, c: number, d: number, e: number, f: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
@@ -24,12 +26,14 @@ export interface Surface2D<Image> {
   moveTo(x: number, y: number): void;
   bezierCurveTo(ax: number, ay: number, bx: number, by: number, x: number, y: number): void;
   closePath(): void;
-  fill(): void;
-  clip(): void;
+  fill(rule?: 'nonzero' | 'evenodd'): void;
+  clip(rule?: 'nonzero' | 'evenodd'): void;
   save(): void;
   restore(): void;
   stroke(): void;
+  setLineDash(lengths: number[]): void;
   createLinearGradient(x0: number, y0: number, x1: number, y1: number): Gradient2D;
+  createRadialGradient(x0: number, y0: number, r0: number, x1: number, y1: number, r1: number): Gradient2D;
   getImageData(x: number, y: number, width: number, height: number): { data: Uint8ClampedArray };
   createImageData(width: number, height: number): { data: Uint8ClampedArray };
   putImageData(data: never, x: number, y: number): void;

@@ -62,8 +62,20 @@ export interface DrawSlab {
   toRest: Matrix;
 }
 
+/** A drawing of paths, or a part of one, in its own pixels. */
+export interface DrawingContent {
+  kind: 'drawing';
+  file: string;
+  /** Which child of which child; empty for all of it. */
+  part: readonly number[];
+  recolours: readonly { from: Colour; to: Colour }[];
+  /** What it takes of the drawing's pixels. */
+  box: { x: number; y: number; width: number; height: number };
+}
+
 export type Content =
   | ImageContent
+  | DrawingContent
   | {
       kind: 'shape';
       /** Filled together by the nonzero rule. */

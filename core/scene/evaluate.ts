@@ -277,6 +277,11 @@ const makers: { [Kind in LayerSource['kind']]: Maker<Kind> } = {
     box: { x: 0, y: 0, width: source.width, height: source.height },
     opaque: false,
   }),
+  drawing: ({ file, part, recolours, box }) => ({
+    content: { kind: 'drawing', file, part, recolours, box },
+    box: { ...box, x: 0, y: 0 },
+    opaque: false,
+  }),
   shape: (source, making) => {
     const { shot, frame } = making.moment;
     const { layer } = making;

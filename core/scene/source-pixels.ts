@@ -75,6 +75,7 @@ export function boxOf(document: Document, layer: Layer, frame = 0): SourceBox | 
     return { x: -more, y: -more, width: source.box.width + 2 * more, height: source.box.height + 2 * more };
   }
   if (source.kind === 'prop') return { x: 0, y: 0, width: source.width, height: source.height };
+  if (source.kind === 'drawing') return source.box;
   if (source.kind === 'shape') return boxOfShape(layer, source, frame);
   return pixelsOf(document, source, { frame });
 }

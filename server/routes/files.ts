@@ -2,6 +2,7 @@ import { Router, type Request } from 'express';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { UserError } from '../errors.ts';
+import { ingestDrawing, largestDrawing } from '../ingest-drawing.ts';
 import { ingestFont, largestFont } from '../ingest-font.ts';
 import { clipTypeOf, decoding, ingestPicture, largestClip, largestUpload, tooLarge } from '../ingest.ts';
 import type { FileStore, ReceivedFile } from '../store/files.ts';
@@ -54,6 +55,13 @@ export function fileRoutes(files: FileStore): Router {
     const name = fileNameOf(request, 'font');
     const file = await receive(request, largestFont, name);
     response.status(201).json(await ingestFont(files, file, name));
+  });
+
+  /** A drawing from outside, written anew from what was understood of it. */
+  routes.post('/drawings', async (request, response) => {
+    const name = fileNameOf(request, 'drawing');
+    const file = await receive(request, largestDrawing, name);
+    response.status(201).json(await ingestDrawing(files, file, name));
   });
 
   /** Pixels computed by the application itself. */

@@ -154,6 +154,21 @@ export const storeFont = (file: File): Promise<z.infer<typeof fontSchema>> =>
     body: file,
   });
 
+const drawingSchema = z.object({
+  file: z.string(),
+  name: z.string(),
+  box: z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() }),
+  left: z.array(z.string()),
+});
+
+/** Stores a drawing; `left` is what it has that is not shown. */
+export const storeDrawing = (file: File): Promise<z.infer<typeof drawingSchema>> =>
+  receive(drawingSchema, '/api/drawings', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
+    body: file,
+  });
+
 /** Stores a clip byte for byte. */
 export async function uploadClip(file: File): Promise<string> {
   const answer = await receive(z.object({ hash: z.string() }), '/api/clips', {

@@ -7,7 +7,7 @@ import { writePoster } from './export/poster.ts';
 import { writeMp4, writeWebm } from './export/video.ts';
 import type { ExportWriter } from './export/writer.ts';
 import { exportRequestSchema, type ExportAnswer, type ExportOrder } from './export-messages.ts';
-import { loadFacesOf } from './faces.ts';
+import { loadMadeOf } from './drawings.ts';
 import { ImageStore, type Picture } from './image-store.ts';
 
 const writers: { [Format in ExportFormat]: ExportWriter } = {
@@ -54,7 +54,7 @@ async function run(order: ExportOrder): Promise<void> {
     paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, { scale, ground, size: order });
     return !stop;
   };
-  await loadFacesOf(order.document);
+  await loadMadeOf(order.document);
   const report = (done: number): void => answer({ kind: 'progress', done, total });
   report(0);
   const data = await writers[order.format]({ canvas, context, order, total, paint, report });

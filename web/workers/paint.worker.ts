@@ -5,7 +5,7 @@ import { lightened, type Draw, type EvaluatedFrame } from '../../core/scene/draw
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
 import { evaluateProject } from '../../core/scene/sequence.ts';
 import type { Shot } from '../../core/document/shot.ts';
-import { loadFacesOf } from './faces.ts';
+import { loadMadeOf } from './drawings.ts';
 import { ImageStore, type Picture } from './image-store.ts';
 import { paintRequestSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
 import { PaintQuality } from './paint-quality.ts';
@@ -62,7 +62,7 @@ async function paint(message: Order): Promise<void> {
 async function paintOrRecall(order: Order, share: number): Promise<void> {
   // Where letters stand decides where what follows them is. Only then is it looked what is to be painted: a newer document
   // may have come meanwhile.
-  if (document) await loadFacesOf(document);
+  if (document) await loadMadeOf(document);
   const now = document;
   const found = now?.shots.find((s) => s.id === shot);
   if (!canvas || !now || !found) return;

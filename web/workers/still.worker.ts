@@ -1,7 +1,7 @@
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
-import { loadFacesOf } from './faces.ts';
+import { loadMadeOf } from './drawings.ts';
 import { ImageStore, type Picture } from './image-store.ts';
 import { stillRequestSchema, type StillAnswer, type StillRequest } from './still-messages.ts';
 
@@ -24,7 +24,7 @@ async function paint(order: StillRequest): Promise<ImageBitmap | null> {
   const { document, frame, width, height, scale, x, y } = order;
   const shot = document.shots.find((s) => s.id === order.shot);
   if (!shot) return null;
-  await loadFacesOf(document);
+  await loadMadeOf(document);
   const evaluated = evaluateFrame(document, shot, frame);
   const studio = await images.studioFor(evaluated, scale);
   const canvas = new OffscreenCanvas(width, height);

@@ -6,7 +6,7 @@ import type { Shot } from '../../../core/document/shot.ts';
 import { evaluateFrame } from '../../../core/scene/evaluate.ts';
 import { stillOf } from '../../../core/scene/source-pixels.ts';
 import { everyImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';
-import { loadFacesOf } from '../../workers/faces.ts';
+import { loadMadeOf } from '../../workers/drawings.ts';
 import { fileUrl } from '../../data/api.ts';
 
 const width = 320;
@@ -91,7 +91,7 @@ function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
 }
 
 async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
-  await loadFacesOf(document);
+  await loadMadeOf(document);
   const { draws } = stillFrame(document, document.shots[0]!, 0);
   const files = [...new Set([...everyImage(draws)].map(({ image }) => image.file))];
   const entries = files.map(async (file) => {

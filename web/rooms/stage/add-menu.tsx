@@ -1,6 +1,18 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { Circle, Contrast, MessageCircle, Move, PaintBucket, Plus, Shapes, Sparkles, Square, Type } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import {
+  Circle,
+  Contrast,
+  MessageCircle,
+  Move,
+  PaintBucket,
+  PenTool,
+  Plus,
+  Shapes,
+  Sparkles,
+  Square,
+  Type,
+} from 'lucide-react';
+import { useRef, useState, type ReactNode } from 'react';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
 import { plainWords } from '../../../core/document/layer.ts';
 import { newBubble } from '../../../core/edits/bubble-edits.ts';
@@ -8,9 +20,11 @@ import { nameOfWords } from '../../../core/edits/layer-edits.ts';
 import type { Document } from '../../../core/document/document.ts';
 import { layerValue } from '../../../core/scene/values.ts';
 import type { Shot } from '../../../core/document/shot.ts';
-import { notifyError } from '../../data/notices.ts';
+import { storeDrawing } from '../../data/api.ts';
+import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { measured } from '../../workers/faces.ts';
+import { addDrawing } from '../../../core/edits/drawing-edits.ts';
 import { addProp } from '../../../core/edits/prop-edits.ts';
 import { addShape } from '../../../core/edits/shape-edits.ts';
 import { PropSheet } from './props/prop-sheet.tsx';
@@ -50,6 +64,14 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     const bubble = newBubble(source);
     add('Bubble', { ...content, colour: [28, 42, 48, 1], source: { ...source, bubble } });
   };
+  const file = useRef<HTMLInputElement>(null);
+  const addFile = async (svg: File): Promise<void> => {
+    const { file: hash, name, box, left } = await storeDrawing(svg);
+    const id = newId('layer');
+    dispatch(addDrawing(shot.id, { id, name, depth }, hash, box));
+    selectLayer(id);
+    if (left.length > 0) notify('problem', `${svg.name} is here without its ${left.join(', ')}.`);
+  };
   const [choosing, setChoosing] = useState<'shape' | 'prop' | null>(null);
   const items: [string, ReactNode, () => void][] = [
     ['Rectangle', <Square key="r" size={15} />, () => addForm('rectangle')],
@@ -57,6 +79,7 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     ['Shape', <Shapes key="s" size={15} />, () => setChoosing('shape')],
     ['Text', <Type key="t" size={15} />, () => void addWords(false).catch(notifyError)],
     ['Speech bubble', <MessageCircle key="b" size={15} />, () => void addWords(true).catch(notifyError)],
+    ['Drawing (SVG)', <PenTool key="d" size={15} />, () => file.current!.click()],
     ['Prop', <Sparkles key="pr" size={15} />, () => setChoosing('prop')],
     [
       'Colour',
@@ -94,6 +117,18 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
           ))}
         </MenuItems>
       </Menu>
+      <input
+        ref={file}
+        type="file"
+        accept=".svg,image/svg+xml"
+        className="hidden"
+        aria-label="Drawing file"
+        onChange={(event) => {
+          const svg = event.target.files?.[0];
+          event.target.value = '';
+          if (svg) addFile(svg).catch(notifyError);
+        }}
+      />
       {choosing === 'shape' && (
         <ShapeSheet
           document={document}

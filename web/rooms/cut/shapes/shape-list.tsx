@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp, Download, Eye, EyeOff, Trash2, Upload } from 'lucide-react';
-import { readSvg, writeSvg } from '../../../../core/formats/svg-path.ts';
+import { readSvg, writeSvg } from '../../../../core/formats/svg/outlines.ts';
 import { cornered, smoothed } from '../../../../core/path/edit-path.ts';
 import type { Path } from '../../../../core/path/path.ts';
 import { plainShape, type Shape } from '../../../../core/path/shapes.ts';

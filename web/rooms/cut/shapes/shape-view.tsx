@@ -2,7 +2,7 @@ import type { PointerEvent } from 'react';
 import { movedPath, movedPoints, withHandle, withoutPoints } from '../../../../core/path/edit-path.ts';
 import { nearestOn, withPointAt, type Path, type Point } from '../../../../core/path/path.ts';
 import type { Shape } from '../../../../core/path/shapes.ts';
-import { svgData } from '../../../../core/formats/svg-path.ts';
+import { svgData } from '../../../../core/formats/svg/geometry.ts';
 import { arrowOf, isControl, useKeys } from '../../../parts/keys.ts';
 import { drag, type Zoom } from '../../../parts/zoom.ts';
 import type { CutTool, OutlineState } from '../cut-tools.ts';

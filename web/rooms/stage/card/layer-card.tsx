@@ -1,4 +1,4 @@
-import { CopyPlus, Trash2, Ungroup } from 'lucide-react';
+import { CopyPlus, Download, Trash2, Ungroup } from 'lucide-react';
 import { duplicateLayers, ungroup } from '../../../../core/edits/arrange-edits.ts';
 import { easeKeys, removeKeys } from '../../../../core/edits/key-edits.ts';
 import { removeLayer, setLayer } from '../../../../core/edits/layer-edits.ts';
@@ -22,6 +22,9 @@ import { AlignButtons } from './several-card.tsx';
 import { StripsSection } from './strips.tsx';
 import { SwaySection } from './sway.tsx';
 import { TextSection } from './text.tsx';
+import { canWriteSvg, svgOfLayer } from '../../../../core/formats/svg/layer-drawing.ts';
+import { download } from '../../../parts/download.ts';
+import { DrawingSection } from '../drawing/drawing-section.tsx';
 import { ShapeSection } from '../shapes/shape-section.tsx';
 import { TiesSection } from './ties.tsx';
 import { TimeSection } from './time.tsx';
@@ -45,6 +48,7 @@ export function LayerCard(part: LayerPart) {
       <ChosenKeys {...part} />
       {kind === 'text' && <TextSection key={layer.id} {...part} />}
       {kind === 'prop' && <PropSection {...part} />}
+      {kind === 'drawing' && <DrawingSection {...part} />}
       {layer.source.kind === 'shape' && layer.source.made && <ShapeSection {...part} made={layer.source.made} />}
       <PlaceSection {...part} />
       {kind !== 'carrier' && <LookSection {...part} />}
@@ -56,7 +60,7 @@ export function LayerCard(part: LayerPart) {
       <SwaySection {...part} />
       <ReliefSection {...part} />
       {kind !== 'carrier' && <MaskSection {...part} />}
-      {['piece', 'picture', 'background', 'shape', 'prop'].includes(kind) && <StripsSection {...part} />}
+      {['piece', 'picture', 'background', 'shape', 'prop', 'drawing'].includes(kind) && <StripsSection {...part} />}
       <TimeSection {...part} />
       <Section name="Layer">
         <SwitchRow
@@ -71,6 +75,18 @@ export function LayerCard(part: LayerPart) {
         <Button icon={<CopyPlus size={14} />} title="Duplicate (Ctrl D)" onClick={duplicate}>
           Duplicate
         </Button>
+        {canWriteSvg(layer) && (
+          <Button
+            icon={<Download size={14} />}
+            title="As an SVG file, in the colours it has now"
+            onClick={() => {
+              const svg = svgOfLayer(layer, part.frame);
+              if (svg) download(new Blob([svg], { type: 'image/svg+xml' }), `${layer.name}.svg`);
+            }}
+          >
+            Export SVG
+          </Button>
+        )}
         {kind === 'group' && (
           <Button
             icon={<Ungroup size={14} />}

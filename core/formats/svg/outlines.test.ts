@@ -1,8 +1,9 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { ellipse, rectangle } from '../path/forms.ts';
-import { alphaOfShapes, plainShape } from '../path/shapes.ts';
-import { readSvg, UnreadableSvg, writeSvg, type SvgOutline } from './svg-path.ts';
+import { ellipse, rectangle } from '../../path/forms.ts';
+import { alphaOfShapes, plainShape } from '../../path/shapes.ts';
+import { readSvg, writeSvg, type SvgOutline } from './outlines.ts';
+import { UnreadableSvg } from './tree.ts';
 
 const [width, height] = [120, 90];
 
