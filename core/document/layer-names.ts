@@ -15,10 +15,11 @@ export function namesIn(layer: Layer): LayerName[] {
   const add = (to: string | null | undefined, does: string, put: LayerName['put']): void => {
     if (to) found.push({ to, does, put });
   };
-  const { fastened, window, pen, timing, source } = layer;
+  const { fastened, window, pen, timing, joined, source } = layer;
   add(fastened?.to, 'is fastened to', (id) => (layer.fastened = id === null ? null : { ...fastened!, to: id }));
   add(window?.to, 'is seen through', (id) => (layer.window = id === null ? null : { ...window!, to: id }));
   add(pen?.to, 'writes', (id) => (layer.pen = id === null ? null : { ...pen!, to: id }));
+  add(joined?.to, 'is joined to', (id) => (layer.joined = id === null ? null : { ...joined!, to: id }));
   add(timing.like, 'has the timing of', (id) => (timing.like = id));
   if (source.kind === 'text') {
     const { along, bubble } = source;

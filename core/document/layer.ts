@@ -309,6 +309,9 @@ const repeatSchema = z.object({
 });
 export type Repeat = z.infer<typeof repeatSchema>;
 
+export const joinKinds = ['its colours', 'own colour', 'cut out'] as const;
+const joinedSchema = z.object({ to: id, how: z.enum(joinKinds) });
+
 export const layerSchema = z.object({
   id,
   name,
@@ -360,6 +363,8 @@ export const layerSchema = z.object({
   /** The pen of a layer of words: its pivot is where the writing has got to. */
   pen: penSchema.nullable().default(null),
   repeat: repeatSchema.nullable().default(null),
+  /** Of shapes: the layer it is one with, and whether it goes on in its colours or its own, or is cut out of it. */
+  joined: joinedSchema.nullable().default(null),
 });
 export type Layer = z.infer<typeof layerSchema>;
 
@@ -404,6 +409,7 @@ export const plainLayer = {
   leave: null,
   pen: null,
   repeat: null,
+  joined: null,
   timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
 } satisfies Partial<Layer>;
 

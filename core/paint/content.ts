@@ -11,6 +11,7 @@ import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
 import { paintGradient } from './gradient.ts';
 import { keepMasked } from './masks.ts';
 import { paintProp } from './prop.ts';
+import { paintSpread } from './spread.ts';
 import { trace } from './trace.ts';
 import type { PaintView } from './view.ts';
 import { closenessOf } from '../depth/relief.ts';
@@ -37,6 +38,7 @@ const painters: { [K in Kind]: Painter<K> } = {
   image: paintImage,
   prop: paintProp,
   drawing: paintDrawing,
+  spread: paintSpread,
   flat: (surface, _draw, { colour }, _studio, { scale, x, y, frame }) => {
     surface.setTransform(1, 0, 0, 1, 0, 0);
     surface.fillStyle = cssColour(colour);

@@ -64,6 +64,7 @@ export function finishPaper<Image>(
 /** Where a draw's content lies in its own pixels: shapes may reach beyond their corner, letters beyond their box. */
 export function extentOf({ content, width, height }: Draw): Region {
   if (content.kind === 'shape' || content.kind === 'drawing') return content.box;
+  if (content.kind === 'spread') return content.room;
   if (content.kind !== 'text') return { x: 0, y: 0, width, height };
   const { text } = content;
   const set = lettersOf(text);

@@ -73,9 +73,19 @@ export interface DrawingContent {
   box: { x: number; y: number; width: number; height: number };
 }
 
+/** The colours of an image spread beyond its edge: each place in that of the nearest opaque one. */
+export interface SpreadContent {
+  kind: 'spread';
+  file: string;
+  clip: ClipFrame | null;
+  /** Where there are colours, in pixels of the image. */
+  room: { x: number; y: number; width: number; height: number };
+}
+
 export type Content =
   | ImageContent
   | DrawingContent
+  | SpreadContent
   | {
       kind: 'shape';
       /** Filled together by the nonzero rule. */

@@ -2,44 +2,21 @@ import { finishKind } from '../finish/finishes.ts';
 import { valuesAt } from '../settings/setting.ts';
 import { circleOfConfusion, viewOfPlane, type Camera } from '../depth/camera.ts';
 import type { Document } from '../document/document.ts';
-import type {
-  Content,
-  Draw,
-  DrawClip,
-  DrawFinishes,
-  DrawRelief,
-  DrawWindow,
-  EvaluatedFrame,
-  FinishNow,
-  SwayNow,
-} from './draw.ts';
-import type { Bubble, Layer, LayerSource, Sway } from '../document/layer.ts';
-import { bubbleNow } from './bubble-now.ts';
-import { compose, invert, transform, type Matrix } from './matrix.ts';
-import { cameraAt, layerMatrix, restMatrix, standingOf } from './place.ts';
-import { heldFrame, layerValue } from './values.ts';
-import { boundsOfOutlines, outlinesOfShape } from '../document/points.ts';
+import type { ArrivalNow } from '../arrive/course.ts';
+import type { Layer } from '../document/layer.ts';
 import type { Shot } from '../document/shot.ts';
 import { arrivalsAt, byLetters, wholeState } from './arriving.ts';
-import type { ArrivalNow } from '../arrive/course.ts';
+import { contentOf, type Made } from './content-of.ts';
+import type { Content, Draw, DrawClip, DrawFinishes, DrawWindow, EvaluatedFrame, FinishNow } from './draw.ts';
+import { isPartOfAnother, joinsTo, withJoined } from './joined.ts';
+import { compose, transform, type Matrix } from './matrix.ts';
+import { frameSizedKinds, movedBy, sizeAtRest, wordsOf, type Moment } from './moment.ts';
 import { boundsOfDraws, movedDraw } from './moved-draw.ts';
+import { cameraAt, layerMatrix, standingOf } from './place.ts';
 import { repeated, withinShot } from './repeat.ts';
-import { propNow, slicedByDepth, type DepthRange } from './slab.ts';
-import { barOf, pixelsOf, type SourceBox } from './source-pixels.ts';
-import { wordsNow, type TextNow, type TextSource } from './words-now.ts';
-
-interface Moment {
-  document: Document;
-  shot: Shot;
-  frame: number;
-  camera: Camera;
-  /** The camera at another moment. */
-  cameraThen(frame: number): Camera;
-  /** Of a layer that lies between two distances, which of them are meant; null for all. */
-  slice: DepthRange | null;
-  /** Whether this is one of several moments of a smeared layer: then nothing in it is smeared again. */
-  sampled: boolean;
-}
+import { slicedByDepth } from './slab.ts';
+import { barOf } from './source-pixels.ts';
+import { heldFrame, layerValue } from './values.ts';
 
 /** What a shot looks like at a frame. Same document and frame, same draws. */
 export function evaluateFrame(document: Document, shot: Shot, frame: number, fixed?: Camera): EvaluatedFrame {
@@ -86,6 +63,8 @@ function drawsOfLayer(
   shown: (layer: Layer) => boolean,
   seen: ReadonlySet<string>,
 ): Draw[] {
+  // Painted as a part of what it is joined to.
+  if (isPartOfAnother(moment.shot, layer)) return [];
   const { repeat } = layer;
   const first = drawOf(moment, layer, shown, seen);
   if (!repeat || layer.source.kind === 'colour' || layer.source.kind === 'grade') return first;
@@ -131,13 +110,22 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
   const { opacity } = standingOf(shot, layer, frame, document);
   const matrix = layerMatrix(document, shot, layer, camera, frame);
   if (!matrix || opacity <= 0) return [];
-  const arrivals = arrivalsOf(moment, layer);
-  const made = contentOf({ moment, layer, shown, seen, arrivals });
-  if (!made) return [];
+  const joins = joinsTo(shot, layer, shown);
+  // What is one with others is a picture in frame pixels, like a group.
+  const size = joins.length > 0 ? 1 : sizeAtRest(document, shot, layer);
+  const arrivals = arrivalsOf(moment, layer, size);
+  const alone = contentOf({
+    moment,
+    layer,
+    arrivals,
+    drawsIn: (group) => drawsOf(moment, group, shown, seen),
+  });
+  if (!alone) return [];
+  const made = joins.length > 0 ? joinedAt(moment, alone, layer, matrix, joins, shown, seen) : alone;
   const { content, box } = made;
   const arriving = arriveWhole(made, matrix, arrivals);
   if (arriving.opacity <= 0) return [];
-  const finishes = finishesOf(moment, layer);
+  const finishes = finishesOf(moment, layer, size);
   if (content.kind === 'grade' && !finishes) return [];
   const blur = content.kind === 'grade' ? 0 : blurOf(moment, layer);
   const window = windowOf(moment, layer, seen);
@@ -157,7 +145,7 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
       opacity: Math.min(1, opacity) * Math.min(1, arriving.opacity),
       blend: layer.blend,
       blur,
-      masks: layer.masks.length > 0 ? { shapes: layer.masks, matrix: arriving.matrix } : null,
+      masks: layer.masks.length > 0 && joins.length === 0 ? { shapes: layer.masks, matrix: arriving.matrix } : null,
       window,
       clips: arriving.clips,
       finishes,
@@ -166,25 +154,30 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
   ];
 }
 
+/** What a layer shows with all that is one with it. */
+function joinedAt(
+  moment: Moment,
+  made: Made,
+  layer: Layer,
+  matrix: Matrix,
+  joins: readonly Layer[],
+  shown: (layer: Layer) => boolean,
+  seen: ReadonlySet<string>,
+): Made {
+  const { width, height } = moment.document.frame;
+  const parts = joins.map((one) => ({ how: one.joined!.how, draws: drawOf(moment, one, shown, seen) }));
+  return withJoined(made, layer, matrix, parts, { x: 0, y: 0, width, height });
+}
+
 const upright: Matrix = [1, 0, 0, 1, 0, 0];
 
-const wordsOf = ({ document, shot, frame }: Moment, layer: Layer, source: TextSource): TextNow =>
-  wordsNow(shot, layer, source, frame, (other) => restMatrix(document, shot, other, frame));
-
 /** How a layer comes and goes at a moment; what is as large as the frame does so in frame pixels. */
-function arrivalsOf(moment: Moment, layer: Layer): ArrivalNow[] {
-  const { document, shot, frame } = moment;
+function arrivalsOf(moment: Moment, layer: Layer, size: number): ArrivalNow[] {
+  const { shot, frame } = moment;
   if (!layer.arrive && !layer.leave) return [];
   const { source } = layer;
   const bar = source.kind === 'text' ? wordsOf(moment, layer, source) : barOf(shot, layer);
-  return arrivalsAt(layer, bar, frame, 1 / sizeAtRest(document, shot, layer));
-}
-
-/** Frame pixels per pixel of a layer's source as it lies at rest. */
-function sizeAtRest(document: Document, shot: Shot, layer: Layer): number {
-  const frameSized = frameSizedKinds.includes(layer.source.kind);
-  const [a, b, c, d] = frameSized ? upright : restMatrix(document, shot, layer, 0);
-  return Math.sqrt(Math.abs(a * d - b * c)) || 1;
+  return arrivalsAt(layer, bar, frame, 1 / size);
 }
 
 /** A draw whose layer arrives as a whole: where it is then, how much of it is seen; of a group, where its members are. */
@@ -211,11 +204,8 @@ function arriveWhole(
 /** What is as large as the frame, wherever the layer hangs. */
 const coversFrame = ({ kind }: Content): boolean => kind === 'flat' || kind === 'together' || kind === 'grade';
 
-/** Kinds of sources that are as large as the frame; each of a group's members is as far away as it is. */
-const frameSizedKinds: readonly string[] = ['group', 'colour', 'grade'];
-
 /** The finishes that are not muted, as they stand at the frame. */
-function finishesOf({ document, shot, frame }: Moment, layer: Layer): DrawFinishes | null {
+function finishesOf({ shot, frame }: Moment, layer: Layer, size: number): DrawFinishes | null {
   const held = heldFrame(layer, frame);
   const list = layer.finishes.flatMap((finish): FinishNow[] => {
     const kind = finish.muted ? undefined : finishKind(finish.kind);
@@ -224,148 +214,7 @@ function finishesOf({ document, shot, frame }: Moment, layer: Layer): DrawFinish
     return [{ kind: kind.id, values, frame: kind.moves?.(values) ? held : null }];
   });
   if (list.length === 0) return null;
-  return { list, size: sizeAtRest(document, shot, layer), length: shot.length };
-}
-
-const movedBy = (matrix: Matrix, { x, y }: SourceBox): Matrix => compose(matrix, [1, 0, 0, 1, x, y]);
-
-/** What a layer shows, in which box of its source, and whether all of the box is covered. */
-interface Made {
-  content: Content;
-  box: SourceBox;
-  opaque: boolean;
-}
-
-/** What the content of a layer is made from beside its source. */
-interface Making {
-  moment: Moment;
-  layer: Layer;
-  shown(layer: Layer): boolean;
-  seen: ReadonlySet<string>;
-  arrivals: readonly ArrivalNow[];
-}
-
-type Maker<Kind extends LayerSource['kind']> = (
-  source: Extract<LayerSource, { kind: Kind }>,
-  making: Making,
-) => Made | null;
-
-/** What each kind of source shows; null for nothing. The compiler asks for a line here for every new kind. */
-const makers: { [Kind in LayerSource['kind']]: Maker<Kind> } = {
-  piece: imageOf,
-  background: imageOf,
-  picture: imageOf,
-  carrier: () => null,
-  colour: (_, making) => {
-    const colour = colourOf(making);
-    return { content: { kind: 'flat', colour }, box: frameBox(making), opaque: (colour[3] ?? 1) >= 1 };
-  },
-  grade: (_, making) => ({ content: { kind: 'grade' }, box: frameBox(making), opaque: false }),
-  group: (_, making) => {
-    const draws = drawsOf(making.moment, making.layer.id, making.shown, making.seen);
-    return draws.length > 0 ? { content: { kind: 'together', draws }, box: frameBox(making), opaque: false } : null;
-  },
-  text: (source, making) => {
-    const text = wordsOf(making.moment, making.layer, source);
-    const arrivals = making.arrivals.filter(byLetters);
-    const bubble = source.bubble && bubbleNow(source, source.bubble, text, (tail) => tipOf(making, tail));
-    const content: Content = { kind: 'text', text, colour: colourOf(making), arrivals, bubble };
-    return { content, box: { ...source.box, x: text.x, y: 0 }, opaque: false };
-  },
-  prop: (source, { moment, layer }) => ({
-    content: propNow(moment, layer, source),
-    box: { x: 0, y: 0, width: source.width, height: source.height },
-    opaque: false,
-  }),
-  drawing: ({ file, part, recolours, box }) => ({
-    content: { kind: 'drawing', file, part, recolours, box },
-    box: { ...box, x: 0, y: 0 },
-    opaque: false,
-  }),
-  shape: (source, making) => {
-    const { shot, frame } = making.moment;
-    const { layer } = making;
-    const { filled, gradient, stroke } = source;
-    const points = layer.points ? layerValue(shot, layer, 'points', frame) : undefined;
-    const paths = outlinesOfShape(layer, source, heldFrame(layer, frame), points);
-    const box = boundsOfOutlines(paths, stroke);
-    const content: Content = { kind: 'shape', paths, fill: filled ? colourOf(making) : null, gradient, stroke, box };
-    return { content, box: { ...box, x: 0, y: 0 }, opaque: false };
-  },
-};
-
-const contentOf = (making: Making): Made | null =>
-  (makers[making.layer.source.kind] as Maker<LayerSource['kind']>)(making.layer.source, making);
-
-/** Where the tail of a bubble ends, in pixels of its words; null while what it points at is behind the lens. */
-function tipOf({ moment, layer }: Making, { to, at }: NonNullable<Bubble['tail']>): [number, number] | null {
-  const { document, shot, camera, frame } = moment;
-  const other = to && shot.layers.find((l) => l.id === to);
-  if (!other) return at;
-  const own = layerMatrix(document, shot, layer, camera, frame);
-  const theirs = layerMatrix(document, shot, other, camera, frame);
-  return own && theirs && transform(compose(invert(own), theirs), ...at);
-}
-
-const colourOf = ({ moment, layer }: Making): number[] =>
-  layer.colour ? layerValue(moment.shot, layer, 'colour', moment.frame) : [0, 0, 0, 1];
-
-const frameBox = ({ moment: { document } }: Making): SourceBox => ({
-  x: 0,
-  y: 0,
-  width: document.frame.width,
-  height: document.frame.height,
-});
-
-function imageOf(
-  source: Extract<LayerSource, { kind: 'piece' | 'background' | 'picture' }>,
-  { moment, layer }: Making,
-): Made | null {
-  const { document, shot, frame } = moment;
-  const pixels = pixelsOf(document, source, { frame: heldFrame(layer, frame), timing: layer.timing });
-  if (!pixels) return null;
-  const corners = layer.corners ? layerValue(shot, layer, 'corners', frame) : null;
-  const content: Content = {
-    kind: 'image',
-    file: pixels.file,
-    clip: pixels.clip,
-    corners: corners?.some((v) => v !== 0) ? corners : null,
-    sways: swaysOf(moment, layer, pixels),
-    relief: reliefOf(moment, layer, pixels),
-  };
-  return { content, box: pixels, opaque: pixels.opaque };
-}
-
-function swaysOf({ shot, frame }: Moment, layer: Layer, pixels: SourceBox): SwayNow[] {
-  return layer.sways.flatMap((sway) => {
-    const settings = settingsOf(shot, sway);
-    if (settings.strength === 0) return [];
-    const { soft, direction, size, strength, pinned, shade, loops } = settings;
-    const period = loops ? shot.length / Math.max(1, Math.round(shot.length / settings.period)) : settings.period;
-    const turn = heldFrame(layer, frame) / period + sway.phase;
-    const region = sway.region
-      ? { ...sway.region, x: sway.region.x - pixels.x, y: sway.region.y - pixels.y }
-      : { form: 'rectangle' as const, x: 0, y: 0, width: pixels.width, height: pixels.height };
-    return [{ region, whole: !sway.region, soft, direction, size, strength, pinned, shade, turn }];
-  });
-}
-
-function reliefOf({ document, shot, frame, camera }: Moment, layer: Layer, pixels: SourceBox): DrawRelief | null {
-  const { relief } = layer;
-  if (!relief?.file) return null;
-  const depth = layerValue(shot, layer, 'depth', frame);
-  const near = depth * relief.near;
-  // What would be at or behind the lens has no picture.
-  if (near <= camera.z) return null;
-  const rest = movedBy(restMatrix(document, shot, layer, frame), pixels);
-  return { file: relief.file, camera, near, far: depth * relief.far, toImage: invert(rest) };
-}
-
-/** A sway's settings: its own, or those of the one it is like. */
-export function settingsOf(shot: Shot, sway: Sway, seen = new Set<string>()): Sway {
-  if (!sway.like || seen.has(sway.id)) return sway;
-  const like = shot.layers.flatMap((l) => l.sways).find((s) => s.id === sway.like);
-  return like ? settingsOf(shot, like, new Set(seen).add(sway.id)) : sway;
+  return { list, size, length: shot.length };
 }
 
 /** The layer's own blur as large as its plane is seen, and what its distance from the focus adds. */

@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { setLayer } from '../../../../core/edits/layer-edits.ts';
-import { settingsOf } from '../../../../core/scene/evaluate.ts';
+import { settingsOf } from '../../../../core/scene/warps.ts';
 import type { Sway } from '../../../../core/document/layer.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { newId, useProject } from '../../../data/project.ts';

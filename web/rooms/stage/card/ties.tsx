@@ -1,7 +1,8 @@
 import { fastenLayer, setFastening, setLayer } from '../../../../core/edits/layer-edits.ts';
+import { canBeJoined, joinLayer, type JoinHow } from '../../../../core/edits/join-edits.ts';
 import { putInGroup } from '../../../../core/edits/arrange-edits.ts';
 import { setPen } from '../../../../core/edits/arrival-edits.ts';
-import type { Fastening, LayerWindow, Pen } from '../../../../core/document/layer.ts';
+import { joinKinds, type Fastening, type LayerWindow, type Pen } from '../../../../core/document/layer.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
@@ -22,6 +23,7 @@ export function TiesSection(part: LayerPart) {
       <FollowsWriting {...part} />
       <InGroup {...part} />
       <SeenThrough {...part} />
+      {layer.source.kind === 'shape' && <JoinedTo {...part} />}
     </Section>
   );
 }
@@ -71,6 +73,36 @@ function FastenedTo(part: LayerPart) {
             on={fastened.touching}
             disabled={locked}
             onChange={(touching) => change({ touching })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Which layer a shape is one with, and what it is seen as. */
+function JoinedTo({ shot, layer, frame }: LayerPart) {
+  const { dispatch } = useProject();
+  const { joined, locked } = layer;
+  const others = shot.layers.filter((l) => l.id !== layer.id && canBeJoined(l) && l.group === layer.group);
+  const join = (to: string | null, how: JoinHow): void => dispatch(joinLayer(shot.id, layer.id, to, how, frame));
+  return (
+    <>
+      <SmallSelect
+        label="Joined to"
+        value={joined?.to ?? ''}
+        options={[{ value: '', name: 'nothing' }, ...others.map((l) => ({ value: l.id, name: l.name }))]}
+        disabled={locked}
+        onChange={(to) => join(to || null, joined?.how ?? 'its colours')}
+      />
+      {joined && (
+        <div className="border-l-2 border-line pl-2">
+          <SmallSelect
+            label="As"
+            value={joined.how}
+            options={plainOptions(joinKinds)}
+            disabled={locked}
+            onChange={(how) => join(joined.to, how)}
           />
         </div>
       )}
