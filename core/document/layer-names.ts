@@ -1,3 +1,4 @@
+import { propKind } from '../props/props.ts';
 import type { Layer } from './layer.ts';
 
 /** A place in a layer where another layer of the shot is named. */
@@ -28,5 +29,9 @@ export function namesIn(layer: Layer): LayerName[] {
     const tail = bubble?.tail;
     if (tail) add(tail.to, 'points at', (id) => (bubble.tail = id === null ? null : { ...tail, to: id }));
   }
+  if (source.kind === 'prop')
+    for (const [key, setting] of Object.entries(propKind(source.made.prop)?.settings ?? {}))
+      if (setting.kind === 'layer')
+        add(source.made.settings[key] as string, 'takes from', (id) => (source.made.settings[key] = id ?? ''));
   return found;
 }

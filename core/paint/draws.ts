@@ -3,6 +3,7 @@ import { paintContent } from './content.ts';
 import { addPremultiplied, writePremultiplied } from '../finish/pixels.ts';
 import { extentOf, finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
 import { keepMasked } from './masks.ts';
+import { withRelations } from './prop-relations.ts';
 import { resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
 import { trace } from './trace.ts';
 import { operationOf, setMatrix, type PaintView } from './view.ts';
@@ -19,7 +20,7 @@ export function paintDraws<Image>(
   view: PaintView,
 ): void {
   for (let k = 0; k < draws.length; k++) {
-    const draw = draws[k]!;
+    const draw = withRelations(draws[k]!, studio, view, paintDraws);
     const alike = copiesFrom(draws, k);
     if (alike >= manyCopies) {
       paintCopies(surface, draws.slice(k, k + alike), studio, view);

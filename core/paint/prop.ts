@@ -25,13 +25,14 @@ export function paintProp<Image>(
   if (!kind) return;
   const raster = rasterFor(draw, view);
   const { width, height } = draw;
-  const moment: PropMoment = { frame: content.frame ?? 0, loop: content.loop, width, height, raster };
+  const { related = {}, covered = 0 } = content.given ?? {};
+  const moment: PropMoment = { frame: content.frame ?? 0, loop: content.loop, width, height, raster, related, covered };
   const make = (): PropPart[] => kind.make(content.values as never, moment);
   if (content.frame !== null || content.slab) {
     for (const part of make()) paintPart(surface, part, draw, content.slab, studio, view);
     return;
   }
-  const name = JSON.stringify(['prop', content.prop, content.values, width, height, raster]);
+  const name = JSON.stringify(['prop', content.prop, content.values, related, covered, width, height, raster]);
   const kept = studio.kept(name, () => {
     const paper = studio.scratch(width * raster, height * raster);
     const inner: PaintView = { ...view, scale: raster, x: 0, y: 0, surface: paper };

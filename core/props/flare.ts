@@ -23,6 +23,8 @@ export const flare = defineProp({
   purpose: 'The star, the glow and the row of ghosts that a bright lamp leaves in a lens.',
   settings: {
     place: set.place('Place', 0.25, 0.3),
+    lamp: set.layer('Shines from', 'place'),
+    hidden: { kind: 'switch', name: 'Hidden by nearer layers', start: true },
     size: set.pixels('Size', 300, 4000, 4),
     strength: set.percent('Strength', 0.9, 2),
     ghosts: set.percent('Ghosts', 0.6, 2),
@@ -33,9 +35,11 @@ export const flare = defineProp({
   },
   blend: 'plus-lighter',
   moves: () => false,
-  make({ place, size, strength, ghosts: shown, points, streak, turn, colour }, moment) {
-    const { width, height } = moment;
-    const [cx, cy] = [place[0]! * width, place[1]! * height];
+  shinesFrom: ({ hidden, place }) => (hidden ? place : null),
+  make({ place, size, strength: full, ghosts: shown, points, streak, turn, colour }, moment) {
+    const { width, height, related, covered = 0 } = moment;
+    const [cx, cy] = related?.lamp?.place ?? [place[0]! * width, place[1]! * height];
+    const strength = full * (1 - covered);
     const [mx, my] = [width / 2, height / 2];
     const rings = ghosts.map(([along, share, light, hue]) => ({
       x: mx + (cx - mx) * along,

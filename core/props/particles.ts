@@ -53,6 +53,20 @@ export function ageOf(life: number, phase: number, { frame, loop }: PropMoment):
   return { age: at - Math.floor(at), round: loop === null ? Math.floor(at) : 0 };
 }
 
+/**
+ * Where something is born, in pixels of the box: somewhere along the edge of the layer its setting `layer` names, or at a
+ * place. @param random 0..1
+ */
+export function birthplace(
+  place: readonly number[],
+  { width, height, related }: PropMoment,
+  random: number,
+): readonly [number, number] {
+  const edge = related?.layer?.edge;
+  if (edge && edge.length > 0) return edge[Math.min(edge.length - 1, Math.floor(random * edge.length))]!;
+  return [place[0]! * width, place[1]! * height];
+}
+
 /** Collects specks. */
 export function speckList(count: number): { add(...values: number[]): void; values(): Float32Array } {
   const all = new Float32Array(Math.max(0, Math.round(count)) * speckSize);

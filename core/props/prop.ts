@@ -1,4 +1,5 @@
-import type { Settings, Values } from '../settings/setting.ts';
+import type { Point } from '../path/path.ts';
+import type { LayerGift, Settings, Values } from '../settings/setting.ts';
 
 /** Families under which props are offered. */
 export const propFamilies = ['weather', 'light', 'particles', 'patterns'] as const;
@@ -14,6 +15,18 @@ export interface PropMoment {
   height: number;
   /** Raster pixels a box pixel is worth making. */
   raster: number;
+  /** What other layers that are named in its settings give, by the setting; nothing for those that are not there. */
+  related?: Record<string, Related>;
+  /** Share of the place it shines from that nearer layers cover. */
+  covered?: number;
+}
+
+/** What another layer gives to a prop, in pixels of the prop's box. */
+export interface Related {
+  path?: readonly Point[];
+  place?: Point;
+  /** Places along the edge it is seen with. */
+  edge?: readonly Point[];
 }
 
 /** Many small things, drawn as one picture of a disc or a piece of paper each. */
@@ -54,6 +67,8 @@ export interface PropKind<S extends Settings = Settings> {
   settings: S;
   /** How a new one is laid over what is behind it. */
   blend: 'normal' | 'screen' | 'plus-lighter' | 'multiply';
+  /** The place it shines from, as shares of its box, where nearer layers may cover it; null where they do not matter. */
+  shinesFrom?(values: Values<S>): Point | null;
   /** Whether it lies between two distances, so that a camera goes through it. */
   slab?: boolean;
   /** Whether it changes from frame to frame although nothing is keyed. */
@@ -87,7 +102,8 @@ const colour = (
   name,
   start: [red, green, blue, alpha],
 });
+const layer = (name: string, gives: LayerGift) => ({ kind: 'layer', name, gives, start: '' }) as const;
 const seed = { kind: 'seed', name: 'Seed', start: 1 } as const;
 
 /** Short forms of the settings most props have. */
-export const set = { percent, pixels, count, angle, place, colour, seed };
+export const set = { percent, pixels, count, angle, place, colour, layer, seed };

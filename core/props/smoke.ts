@@ -1,4 +1,4 @@
-import { ageOf, born, speckList, swing } from './particles.ts';
+import { ageOf, birthplace, born, speckList, swing } from './particles.ts';
 import { defineProp, set } from './prop.ts';
 
 export const smoke = defineProp({
@@ -8,6 +8,7 @@ export const smoke = defineProp({
   purpose: 'Rises from a place, widens, leans with the wind and thins out.',
   settings: {
     from: set.place('From', 0.5, 0.8),
+    layer: set.layer('From the edge of', 'edge'),
     amount: set.count('Puffs', 80, 1200, 4),
     rise: set.pixels('Rise', 620, 6000),
     width: set.pixels('Start width', 60, 2000, 1),
@@ -28,8 +29,9 @@ export const smoke = defineProp({
       const { age } = ageOf(life, k / Math.round(amount), moment);
       const spread = width + widening * age;
       const curl = 0.35 * spread * swing(life * (0.3 + 0.3 * random(0)), random(1) + age, moment);
-      const x = from[0]! * moment.width + wind * age ** 1.5 + (random(2) - 0.5) * spread * 0.8 + curl;
-      const y = from[1]! * moment.height - rise * age ** 0.85 + (random(3) - 0.5) * spread * 0.4;
+      const [fromX, fromY] = birthplace(from, moment, random(7));
+      const x = fromX + wind * age ** 1.5 + (random(2) - 0.5) * spread * 0.8 + curl;
+      const y = fromY - rise * age ** 0.85 + (random(3) - 0.5) * spread * 0.4;
       const radius = spread * (0.45 + 0.35 * random(4));
       const thin = Math.min(1, age * 9) * (1 - age) ** 1.6;
       list.add(x, y, radius, radius * (0.75 + 0.25 * random(5)), random(6) * Math.PI, thin, deep);

@@ -1,4 +1,4 @@
-import { ageOf, born, speckList, swing } from './particles.ts';
+import { ageOf, birthplace, born, speckList, swing } from './particles.ts';
 import { defineProp, set, type PropMoment } from './prop.ts';
 
 export const sparks = defineProp({
@@ -9,6 +9,7 @@ export const sparks = defineProp({
   settings: {
     amount: set.count('Sparks', 220, 4000),
     from: set.place('From', 0.5, 0.95),
+    layer: set.layer('From the edge of', 'edge'),
     spread: set.pixels('Spread', 760, 6000),
     rise: set.pixels('Rise', 900, 6000),
     swirl: set.pixels('Swirl', 60, 1000),
@@ -50,8 +51,10 @@ function at({ from, spread, rise, swirl, life, size, seed }: Values, k: number, 
   const { random, deep, near } = round === 0 ? first : born(seed + 7919 * round, k);
   const away = (random(2) - 0.5) * spread * (0.3 + 0.7 * age);
   const turn = swirl * near * age * swing(own * (0.5 + random(3)), random(4), moment);
-  const x = from[0]! * moment.width + away + turn;
-  const y = from[1]! * moment.height - rise * near * (0.5 + random(5)) * (1 - (1 - age) ** 1.6);
+  const [fromX, fromY] = birthplace(from, moment, random(9));
+  // From an edge they rise where they are born; from a place they spread.
+  const x = fromX + (moment.related?.layer?.edge ? away * 0.15 : away) + turn;
+  const y = fromY - rise * near * (0.5 + random(5)) * (1 - (1 - age) ** 1.6);
   const light =
     Math.min(1, age * 12) * (1 - age) ** 1.3 * (0.6 + 0.4 * swing(5 + 6 * random(6), random(7), moment) ** 2);
   return { x, y, age, deep, light, radius: (size * near * (0.5 + random(8)) * (1 - 0.5 * age)) / 2 };

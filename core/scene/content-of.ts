@@ -7,6 +7,7 @@ import type { Content, Draw } from './draw.ts';
 import { compose, invert, transform } from './matrix.ts';
 import { wordsOf, type Moment } from './moment.ts';
 import { layerMatrix } from './place.ts';
+import { relatedTo } from './related.ts';
 import { propNow } from './slab.ts';
 import { pixelsOf, type SourceBox } from './source-pixels.ts';
 import { heldFrame, layerValue } from './values.ts';
@@ -24,6 +25,10 @@ export interface Making {
   moment: Moment;
   layer: Layer;
   arrivals: readonly ArrivalNow[];
+  /** The draws of another layer at a moment. */
+  drawsOf(layer: Layer, moment: Moment): Draw[];
+  /** Whether a layer is seen at all. */
+  shown(layer: Layer): boolean;
   /** The draws of the members of a group. */
   drawsIn(group: string): Draw[];
 }
@@ -55,8 +60,8 @@ const makers: { [Kind in LayerSource['kind']]: Maker<Kind> } = {
     const content: Content = { kind: 'text', text, colour: colourOf(making), arrivals, bubble };
     return { content, box: { ...source.box, x: text.x, y: 0 }, opaque: false };
   },
-  prop: (source, { moment, layer }) => ({
-    content: propNow(moment, layer, source),
+  prop: (source, making) => ({
+    content: propNow(making.moment, making.layer, source, relatedTo(making, source)),
     box: { x: 0, y: 0, width: source.width, height: source.height },
     opaque: false,
   }),

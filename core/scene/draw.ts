@@ -1,7 +1,8 @@
 import { finishKind } from '../finish/finishes.ts';
 import type { SwayShape } from '../motion/sway.ts';
 import type { Camera } from '../depth/camera.ts';
-import type { Path } from '../path/path.ts';
+import type { Related } from '../props/prop.ts';
+import type { Path, Point } from '../path/path.ts';
 import type { Shape } from '../path/shapes.ts';
 import type { BlendMode } from '../document/blend.ts';
 import type { ArrivalNow } from '../arrive/course.ts';
@@ -49,6 +50,19 @@ export interface PropContent {
   loop: number | null;
   /** Where it lies between two distances: which of them, as what camera sees it. */
   slab: DrawSlab | null;
+  /** What it takes from other layers, by the setting that names each; in pixels of the prop. */
+  related: Record<string, RelatedNow>;
+  /** The place it shines from, in pixels of the prop, and what lies nearer and may cover it; null where that does not matter. */
+  cover: { at: Point; draws: Draw[] } | null;
+  /** What painting found of these: set where it is painted. */
+  given?: { related: Record<string, Related>; covered: number };
+}
+
+/** What another layer gives to a prop: a line, a place, or draws in pixels of the prop of which the edge is taken. */
+export interface RelatedNow {
+  path?: Point[];
+  place?: Point;
+  draws?: Draw[];
 }
 
 export interface DrawSlab {
@@ -178,6 +192,10 @@ export function* everyDraw(draws: readonly Draw[]): Generator<Draw> {
     if (draw.content.kind === 'together') yield* everyDraw(draw.content.draws);
     if (draw.content.kind === 'mean') yield* everyDraw(draw.content.moments);
     if (draw.window) yield* everyDraw(draw.window.matte);
+    if (draw.content.kind === 'prop') {
+      yield* everyDraw(draw.content.cover?.draws ?? []);
+      for (const { draws } of Object.values(draw.content.related)) yield* everyDraw(draws ?? []);
+    }
   }
 }
 

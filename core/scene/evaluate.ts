@@ -118,6 +118,8 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
     moment,
     layer,
     arrivals,
+    shown,
+    drawsOf: (other, then) => drawOf(then, other, (l) => shown(l) || l.id === other.id, seen),
     drawsIn: (group) => drawsOf(moment, group, shown, seen),
   });
   if (!alone) return [];

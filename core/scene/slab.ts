@@ -62,6 +62,7 @@ export function propNow(
   }: { document: Document; shot: Shot; frame: number; camera: Camera; slice: DepthRange | null },
   layer: Layer,
   source: Extract<LayerSource, { kind: 'prop' }>,
+  { related, cover }: Pick<PropContent, 'related' | 'cover'>,
 ): PropContent {
   // A prop this version does not know shows nothing.
   const kind = propKind(source.made.prop);
@@ -76,6 +77,8 @@ export function propNow(
     values,
     frame: kind?.moves(values as never) ? held - barOf(shot, layer).first : null,
     loop: source.loops ? shot.length : null,
+    related,
+    cover,
     slab: slab && {
       camera,
       near,

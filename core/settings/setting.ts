@@ -30,7 +30,21 @@ export type Setting =
   | (Named & { kind: 'switch'; start: boolean })
   | (Named & { kind: 'seed'; start: number })
   /** Points of a curve from 0..1 to 0..1, left to right. */
-  | (Named & { kind: 'curve'; start: Point[] });
+  | (Named & { kind: 'curve'; start: Point[] })
+  /** Another layer of the shot, by its id, and what is taken of it: its outline as a path, its pivot, or the edge it is seen with; '' for none. */
+  | (Named & { kind: 'layer'; gives: LayerGift; start: '' })
+  /** Marks of a brush in the layer's box. */
+  | (Named & { kind: 'strokes'; start: BrushStroke[] });
+
+export type LayerGift = 'path' | 'place' | 'edge';
+
+/** One mark of a brush: points as shares of the box, the width as a share of its height. */
+export interface BrushStroke {
+  points: Point[];
+  width: number;
+  /** Whether it takes away what others marked. */
+  erases: boolean;
+}
 
 export type SettingKind = Setting['kind'];
 export type Settings = Record<string, Setting>;
@@ -44,6 +58,8 @@ interface Values1 {
   switch: boolean;
   seed: number;
   curve: Point[];
+  layer: string;
+  strokes: BrushStroke[];
 }
 
 /** The value of a setting at one frame. */
@@ -110,6 +126,28 @@ const kinds: KindTable = {
         ),
     value: (_, stored) => stored as Point[],
   },
+  layer: {
+    keyed: false,
+    schema: () => z.string().regex(/^[a-z0-9-]{0,40}$/),
+    value: (_, stored) => stored as string,
+  },
+  strokes: {
+    keyed: false,
+    schema: () =>
+      z
+        .array(
+          z.object({
+            points: z
+              .array(z.tuple([z.number(), z.number()]))
+              .min(1)
+              .max(2000),
+            width: z.number().min(0.0001).max(4),
+            erases: z.boolean(),
+          }),
+        )
+        .max(300),
+    value: (_, stored) => stored as BrushStroke[],
+  },
 };
 
 const kindOf = (setting: Setting) => kinds[setting.kind] as KindTable['number'];
@@ -117,15 +155,28 @@ const kindOf = (setting: Setting) => kinds[setting.kind] as KindTable['number'];
 /** Whether a setting can have keys, and is therefore stored as a property. */
 export const isKeyed = (setting: Setting): boolean => kindOf(setting).keyed;
 
-/** The schema of stored settings. */
+/** The schema of stored settings; one that came later is as it starts where a document has none. */
 export function schemaOf(settings: Settings): z.ZodObject {
   return z.object(
-    Object.fromEntries(Object.entries(settings).map(([key, one]) => [key, kindOf(one).schema(one as never)])),
+    Object.fromEntries(
+      Object.entries(settings).map(([key, one]) => {
+        const start = isKeyed(one) ? { value: one.start } : one.start;
+        return [
+          key,
+          kindOf(one)
+            .schema(one as never)
+            .default(() => JSON.parse(JSON.stringify(start)) as never),
+        ];
+      }),
+    ),
   );
 }
 
 /** Settings as they are stored. */
-export type StoredSettings = Record<string, Property<PropertyValue> | string | number | boolean | Point[]>;
+export type StoredSettings = Record<
+  string,
+  Property<PropertyValue> | string | number | boolean | Point[] | BrushStroke[]
+>;
 
 /** What new settings are stored as, some of them with a value of their own. */
 export function storedFrom(settings: Settings, values: Record<string, unknown> = {}): StoredSettings {

@@ -10,14 +10,16 @@ interface SettingFieldProps {
   setting: Setting;
   value: unknown;
   disabled?: boolean;
+  /** The other layers a setting can name. */
+  layers?: readonly { id: string; name: string }[];
   /** Changes with the same gesture are one step. */
   onChange(value: unknown, gesture?: string): void;
   /** What stands behind the field, such as the mark of a keyframe. */
   after?: ReactNode;
 }
 
-/** The field of any setting but a curve. */
-export function SettingField({ setting, value, disabled = false, onChange, after }: SettingFieldProps) {
+/** The field of any setting but those that are drawn: curves and marks of a brush. */
+export function SettingField({ setting, value, layers, disabled = false, onChange, after }: SettingFieldProps) {
   const { name } = setting;
   const beside = after ?? <span className="size-6" />;
   switch (setting.kind) {
@@ -104,7 +106,19 @@ export function SettingField({ setting, value, disabled = false, onChange, after
       );
     case 'switch':
       return <SwitchRow label={name} on={value as boolean} disabled={disabled} onChange={onChange} />;
+    case 'layer':
+      return (
+        <SmallSelect
+          label={name}
+          value={value as string}
+          options={[{ value: '', name: 'nothing' }, ...(layers ?? []).map((l) => ({ value: l.id, name: l.name }))]}
+          disabled={disabled}
+          onChange={onChange}
+          after={beside}
+        />
+      );
     case 'curve':
+    case 'strokes':
       return null;
   }
 }
