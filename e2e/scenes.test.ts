@@ -136,32 +136,19 @@ describe('scene 20, shards', () => {
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);
     await page.locator('[data-layer]').first().click();
-    await unfold(page, 'Strips');
+    await unfold(page, 'Cut apart');
     await type(page, 'Strips', 6);
-    await type(page, 'Uneven', 40);
+    await type(page, 'Unevenness', 40);
+    await page.getByRole('switch', { name: 'Shadow under each' }).click();
     await page.getByRole('button', { name: 'Cut into strips' }).click();
     const strips = page.locator('[data-layer]').filter({ hasText: /strip \d/ });
     await strips.nth(5).waitFor();
-    // Numbered from the outside in: odd ones go to the left, even ones to the right.
-    for (let n = 1; n <= 6; n++) {
-      await page.keyboard.press('Home');
-      await row(page, `quay strip ${n}`).click();
-      await goToFrame(page, 8);
-      await page.getByRole('button', { name: 'Position keyframe here' }).click();
-      const x = Number(await field(page, 'X').inputValue());
-      await goToFrame(page, 40);
-      await type(page, 'X', x + (n % 2 === 1 ? -1 : 1) * (420 - 45 * n));
-    }
-    // One shadow, copied onto the others.
-    await page.getByRole('button', { name: 'Add finish' }).click();
-    await page
-      .getByRole('dialog')
-      .getByRole('button', { name: /^Drop shadow/ })
-      .click();
-    await page.getByRole('button', { name: 'Copy finishes' }).click();
-    await strips.first().click();
-    for (let n = 1; n < 5; n++) await strips.nth(n).click({ modifiers: ['Shift'] });
-    await page.getByRole('button', { name: 'Paste finishes' }).click();
+    // All of them are selected: from the playhead on they slide outwards, each by a length of its own.
+    await goToFrame(page, 8);
+    await page.getByRole('combobox', { name: 'Direction' }).selectOption('sideways');
+    await type(page, 'Distance', 380);
+    await type(page, 'Duration', 1.1);
+    await page.getByRole('button', { name: 'Slide apart', exact: true }).click();
     // A ground behind, and words between it and the strips.
     await addText(page, 'Lantern Week');
     await type(page, 'Depth', 12);

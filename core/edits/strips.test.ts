@@ -1,9 +1,19 @@
 import { expect } from 'chai';
 import { coverageOf } from '../path/coverage.ts';
 import { flattened } from '../path/path.ts';
-import { cutIntoStrips, outsideIn, stripPaths } from './strip-edits.ts';
-import { addKey } from './layer-edits.ts';
-import { apply, card, empty, shotOf } from './test-cards.ts';
+import { slideApart, type Slide } from './slide-edits.ts';
+import {
+  cutAlongLines,
+  cutIntoStrips,
+  cutIntoTiles,
+  outsideIn,
+  pathsBetween,
+  stripPaths,
+  tilePaths,
+} from './strip-edits.ts';
+import { valueAt } from '../motion/property.ts';
+import { addKey, setProperty } from './layer-edits.ts';
+import { apply, card, empty, layerOf, near, shotOf } from './test-cards.ts';
 
 const box = { x: 10, y: 20, width: 120, height: 80 };
 
@@ -56,5 +66,139 @@ describe('strips', () => {
       return (Math.min(...xs) + Math.max(...xs)) / 2;
     });
     expect(middles.map((m) => Math.round(m / 8 - 0.5))).to.deep.equal([0, 4, 1, 3, 2]);
+  });
+});
+
+/** How often paths cover the pixels well inside a box: the least, and the share that is covered more than once. */
+function covered(paths: readonly Parameters<typeof coverageOf>[0][]): { least: number; twice: number } {
+  const sum = new Float32Array(150 * 120);
+  for (const path of paths) coverageOf(path, 150, 120).data.forEach((v, i) => (sum[i]! += v));
+  let [least, twice, count] = [Infinity, 0, 0];
+  for (let y = 22; y < 98; y++)
+    for (let x = 12; x < 128; x++, count++) {
+      least = Math.min(least, sum[y * 150 + x]!);
+      if (sum[y * 150 + x]! > 1.01) twice++;
+    }
+  return { least, twice: twice / count };
+}
+
+describe('tiles and drawn cuts', () => {
+  it('tiles lie side by side over all of the box, as many as asked, and only touch', () => {
+    for (const uneven of [0, 0.8]) {
+      const paths = tilePaths(box, { columns: 4, rows: 3, uneven, seed: 2 });
+      expect(paths).to.have.length(12);
+      const { least, twice } = covered(paths);
+      expect(least).to.be.above(0.99);
+      expect(twice).to.be.below(0.3);
+    }
+    const [, second] = tilePaths(box, { columns: 4, rows: 1, uneven: 0, seed: 2 });
+    near([second!.points[0]!.at[0], second!.points[1]!.at[0]], [40 - 0.75, 70 + 0.75]);
+  });
+
+  it('a line parts what it crosses and nothing else; two that cross make four parts', () => {
+    const upright = [
+      [70, 0],
+      [70, 10],
+    ] as const;
+    const level = [
+      [0, 60],
+      [10, 60],
+    ] as const;
+    const beside = [
+      [0, 0],
+      [0, 10],
+    ] as const;
+    const lines = (...all: (readonly (readonly number[])[])[]) => all as unknown as Parameters<typeof pathsBetween>[1];
+    expect(pathsBetween(box, lines(upright))).to.have.length(2);
+    expect(pathsBetween(box, lines(upright, level))).to.have.length(4);
+    expect(pathsBetween(box, lines(beside))).to.have.length(1);
+    const slanted = [
+      [10, 20],
+      [130, 100],
+    ] as const;
+    const parts = pathsBetween(box, lines(upright, level, slanted));
+    expect(parts).to.have.length(6);
+    const { least, twice } = covered(parts);
+    expect(least).to.be.above(0.99);
+    expect(twice).to.be.below(0.15);
+    // Where the slanted line runs, each half is a triangle of half the box.
+    const [half] = pathsBetween(box, lines(slanted)).map((path) => {
+      const { data } = coverageOf(path, 150, 120);
+      let sum = 0;
+      for (let y = 20; y < 100; y++) for (let x = 10; x < 130; x++) sum += data[y * 150 + x]!;
+      return sum;
+    });
+    expect(half).to.be.closeTo((120 * 80) / 2, 120);
+  });
+
+  it('become layers, the ones furthest out first, with a shadow each where that is wanted', () => {
+    const tiles = apply(
+      empty(),
+      card('photo'),
+      cutIntoTiles('shot', 'photo', { columns: 3, rows: 1, uneven: 0, seed: 1 }, true),
+    );
+    const { layers } = shotOf(tiles);
+    expect(layers.map((l) => l.name)).to.deep.equal(['photo tile 1', 'photo tile 2', 'photo tile 3']);
+    expect(layers.map((l) => l.masks[0]!.id)).to.deep.equal(['tile-0-0', 'tile-2-0', 'tile-1-0']);
+    expect(layers.every((l) => l.finishes[0]!.kind === 'drop-shadow')).to.equal(true);
+    // Cut again, each part keeps the cut it came from.
+    const again = apply(
+      tiles,
+      cutAlongLines('shot', 'photo', [
+        [
+          [0, 10],
+          [40, 10],
+        ],
+      ]),
+    );
+    expect(shotOf(again).layers).to.have.length(4);
+    expect(layerOf(again, 'photo').masks.map(({ how }) => how)).to.deep.equal(['add', 'within']);
+    expect(shotOf(apply(tiles, cutAlongLines('shot', 'photo', []))).layers).to.have.length(3);
+  });
+});
+
+describe('sliding apart', () => {
+  const slide: Slide = { way: 'outwards', distance: 100, uneven: 0, seed: 1, frames: 20, together: false };
+  const four = () =>
+    apply(
+      empty(),
+      ...[-60, -20, 20, 60].map((x, k) => card(`p${k}`, 3, [x, 0])),
+      slideApart('shot', ['p0', 'p1', 'p2', 'p3'], 10, slide),
+    );
+  const at = (document: ReturnType<typeof four>, id: string, frame: number): number[] =>
+    valueAt(layerOf(document, id).position, frame);
+
+  it('each leaves its place away from their middle, by the distance, in the time', () => {
+    const document = four();
+    near(at(document, 'p0', 10), [-60, 0]);
+    near(at(document, 'p0', 30), [-160, 0]);
+    near(at(document, 'p2', 30), [120, 0]);
+    near(at(document, 'p2', 59), [120, 0]);
+  });
+
+  it('together they come from there and end where they lay', () => {
+    const document = apply(four(), slideApart('shot', ['p0', 'p3'], 40, { ...slide, together: true, frames: 10 }));
+    near(at(document, 'p0', 40), [-260, 0]);
+    near(at(document, 'p0', 50), [-160, 0]);
+  });
+
+  it('unlike lengths are those of the seed, and parts of one picture go by where their part lies', () => {
+    const parts = apply(
+      empty(),
+      card('photo'),
+      setProperty('shot', 'photo', 'scale', 0, 4),
+      cutIntoStrips('shot', 'photo', { count: 4, angle: 90, uneven: 0, seed: 1 }),
+    );
+    const ids = shotOf(parts).layers.map((l) => l.id);
+    const out = apply(parts, slideApart('shot', ids, 0, { ...slide, uneven: 0.5 }));
+    const ways = ids.map((id) => at(out, id, 20)[0]!);
+    // Numbered from the outside in: left, right, left, right.
+    expect(ways.map(Math.sign)).to.deep.equal([-1, 1, -1, 1]);
+    for (const way of ways) expect(Math.abs(way)).to.be.within(50, 100);
+    expect(new Set(ways.map((way) => Math.abs(way).toFixed(2))).size).to.equal(4);
+    const again = apply(parts, slideApart('shot', ids, 0, { ...slide, uneven: 0.5 }));
+    expect(ids.map((id) => at(again, id, 20)[0]!)).to.deep.equal(ways);
+    const upDown = apply(parts, slideApart('shot', ids, 0, { ...slide, way: 'up and down' }));
+    expect(ids.map((id) => at(upDown, id, 20)[1]!)).to.deep.equal([-100, 100, -100, 100]);
   });
 });

@@ -97,7 +97,7 @@ describe('what props take from other layers', () => {
         card('claw', 3, [x, 40]),
         setProperty('shot', 'claw', 'scale', 0, 2),
         setHidden('shot', 'claw', false),
-        ...prop('sparks', { layer, rise: 0, swirl: 0, spread: 0, amount: 400, streak: 0, size: 4 }),
+        ...prop('sparks', { layer, from: [0.5, 0.8], rise: 0, swirl: 0, spread: 0, amount: 400, streak: 0, size: 4 }),
       );
     for (const x of [-120, 110]) {
       const data = painted(made(x, 'claw'), 20);

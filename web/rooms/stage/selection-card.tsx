@@ -13,7 +13,12 @@ export function SelectionCard({ document, shot }: { document: Document; shot: Sh
   return (
     <aside className="overflow-auto border-l border-line p-3" aria-label="Selection">
       {layers.length > 1 ? (
-        <SeveralCard shot={shot} layers={layers} frame={frame} />
+        <SeveralCard
+          shot={shot}
+          layers={layers}
+          frame={frame}
+          size={{ width: document.frame.width, rate: document.frame.rate }}
+        />
       ) : layers[0] ? (
         <LayerCard document={document} shot={shot} layer={layers[0]} frame={frame} />
       ) : selection?.kind === 'camera' ? (

@@ -1,14 +1,15 @@
 import { create } from 'zustand';
 import type { Document } from '../../../core/document/document.ts';
 import type { Finish } from '../../../core/document/finish-list.ts';
+import type { CutLine } from '../../../core/edits/strip-edits.ts';
 import type { CopiedKeys, KeyRef } from '../../../core/edits/key-edits.ts';
 import type { Layer } from '../../../core/document/layer.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 
 export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
 
-/** What a drag in the view does: moves layers, draws a path, pins corners, moves the points of a shape, or paints depth. */
-export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth';
+/** What a drag in the view does: moves layers, draws a path, pins corners, moves the points of a shape, paints depth, marks where a prop is thicker, or draws cuts. */
+export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth' | 'marks' | 'cut';
 
 export type TimelineMode = 'keys' | 'bars' | 'graph';
 
@@ -34,6 +35,8 @@ interface StageState {
   /** What the next depth stroke says, 1 near to 0 far, and its width in CSS pixels. */
   closeness: number;
   depthBrush: number;
+  /** Cuts drawn through the selected layer, in pixels of its source. */
+  cutLines: CutLine[];
   /** Pixels a drawn path may be smoothed by. */
   smoothing: number;
   timeline: TimelineMode;
@@ -73,6 +76,7 @@ export const useStage = create<StageState>((set) => ({
   tool: 'move',
   closeness: 1,
   depthBrush: 28,
+  cutLines: [],
   smoothing: 6,
   timeline: 'keys',
   overlays: { safe: false, thirds: false, onion: false, snap: true },

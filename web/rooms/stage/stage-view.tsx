@@ -17,9 +17,11 @@ import { isTyping } from '../../parts/keys.ts';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
+import { MarkBrush, paintedSetting } from './props/mark-brush.tsx';
 import { PropPlaces } from './props/prop-places.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
 import { ColourPicker } from './view/colour-picker.tsx';
+import { CutLines } from './view/cut-lines.tsx';
 import { DepthBrush } from './view/depth-brush.tsx';
 import { Guides } from './view/guides.tsx';
 import { LayerHandles } from './view/layer-handles.tsx';
@@ -186,6 +188,10 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
           <FramingHandles document={document} shot={shot} zoom={zoom} />
         ) : tool === 'depth' && selected[0] ? (
           <DepthBrush document={document} shot={shot} layer={selected[0]} zoom={zoom} frame={frame} />
+        ) : tool === 'marks' && selected[0]?.source.kind === 'prop' && paintedSetting(selected[0].source) ? (
+          <MarkBrush document={document} shot={shot} layer={selected[0]} zoom={zoom} frame={frame} />
+        ) : tool === 'cut' && selected.length === 1 ? (
+          <CutLines document={document} shot={shot} layer={selected[0]!} zoom={zoom} frame={frame} />
         ) : (
           !playing &&
           selected.map((layer) => {

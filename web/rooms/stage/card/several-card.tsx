@@ -30,6 +30,7 @@ import { NumberField } from '../../../parts/number-field.tsx';
 import { PasteFinishes } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { Section } from './section.tsx';
+import { SlideApart } from './slide-apart.tsx';
 
 const alignments: [Alignment, string, ReactNode][] = [
   ['left', 'Align left', <AlignStartVertical key="l" size={15} />],
@@ -54,8 +55,16 @@ export function AlignButtons({ shot, ids, frame }: { shot: Shot; ids: string[]; 
   );
 }
 
+interface SeveralCardProps {
+  shot: Shot;
+  layers: Layer[];
+  frame: number;
+  /** Of the frame: its width and its rate. */
+  size: { width: number; rate: number };
+}
+
 /** What can be done to several layers at once. */
-export function SeveralCard({ shot, layers, frame }: { shot: Shot; layers: Layer[]; frame: number }) {
+export function SeveralCard({ shot, layers, frame, size }: SeveralCardProps) {
   const { dispatch } = useProject();
   const { select, selectLayer, copiedFinishes } = useStage();
   const [stagger, setStagger] = useState(2);
@@ -114,6 +123,7 @@ export function SeveralCard({ shot, layers, frame }: { shot: Shot; layers: Layer
           Scatter
         </Button>
       </section>
+      <SlideApart shot={shot} ids={ids} frame={frame} {...size} />
       <section className="flex flex-col gap-1 border-t border-line py-2">
         <Button icon={<Group size={14} />} title="Group (Ctrl G)" onClick={group}>
           Group

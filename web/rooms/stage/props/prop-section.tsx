@@ -2,7 +2,8 @@ import { changeProp, type PropSource } from '../../../../core/edits/prop-edits.t
 import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import { propPath } from '../../../../core/document/properties.ts';
 import { propKind } from '../../../../core/props/props.ts';
-import { isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
+import type { Layer } from '../../../../core/document/layer.ts';
+import { isKeyed, valuesAt, type LayerGift } from '../../../../core/settings/setting.ts';
 import { heldFrame } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
@@ -10,10 +11,23 @@ import { SwitchRow } from '../../../parts/switch-row.tsx';
 import type { LayerPart } from '../card/place.tsx';
 import { KeyToggle } from '../card/property-field.tsx';
 import { Section } from '../card/section.tsx';
+import { MarksField } from './marks-field.tsx';
 import { SettingField } from '../finish/setting-field.tsx';
 
+/** The layers that can give what a setting takes. */
+const othersFor = ({ shot, layer }: LayerPart, gives: LayerGift): Layer[] =>
+  shot.layers.filter(
+    (other) =>
+      other.id !== layer.id &&
+      (gives === 'path'
+        ? other.source.kind === 'shape'
+        : !['colour', 'grade', 'prop'].includes(other.source.kind) &&
+          (gives === 'place' || other.source.kind !== 'carrier')),
+  );
+
 /** How a prop is set; every number of it can have keyframes. */
-export function PropSection({ shot, layer, frame }: LayerPart) {
+export function PropSection(part: LayerPart) {
+  const { shot, layer, frame } = part;
   const { dispatch } = useProject();
   const source = layer.source as PropSource;
   const kind = propKind(source.made.prop);
@@ -41,20 +55,25 @@ export function PropSection({ shot, layer, frame }: LayerPart) {
   return (
     <Section name="Prop" note={kind.name}>
       <p className="text-[12px] text-ink-2">{kind.purpose}</p>
-      {Object.entries(kind.settings).map(([key, setting]) => (
-        <SettingField
-          key={key}
-          setting={setting}
-          value={values[key]}
-          disabled={locked}
-          onChange={(value, gesture) => change(key, value, gesture)}
-          after={
-            isKeyed(setting) ? (
-              <KeyToggle shot={shot} layer={layer} property={propPath(key)} frame={frame} />
-            ) : undefined
-          }
-        />
-      ))}
+      {Object.entries(kind.settings).map(([key, setting]) =>
+        setting.kind === 'strokes' ? (
+          <MarksField key={key} {...part} name={key} setting={setting} />
+        ) : (
+          <SettingField
+            key={key}
+            setting={setting}
+            layers={setting.kind === 'layer' ? othersFor(part, setting.gives) : undefined}
+            value={values[key]}
+            disabled={locked}
+            onChange={(value, gesture) => change(key, value, gesture)}
+            after={
+              isKeyed(setting) ? (
+                <KeyToggle shot={shot} layer={layer} property={propPath(key)} frame={frame} />
+              ) : undefined
+            }
+          />
+        ),
+      )}
       {kind.slab && (
         <>
           <NumberField
