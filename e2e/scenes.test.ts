@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
 import { floatWithTip, letteredBoards, tip } from './photos.ts';
-import { field, goToFrame, row, type, unfold } from './stage-world.ts';
+import { goToFrame, row, type, unfold } from './stage-world.ts';
 import { decodeVideo, type DecodedVideo } from './video.ts';
 
 /* Whole scenes from a picture as it comes to a played file, through the interface alone. */

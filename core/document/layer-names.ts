@@ -21,6 +21,8 @@ export function namesIn(layer: Layer): LayerName[] {
   add(window?.to, 'is seen through', (id) => (layer.window = id === null ? null : { ...window!, to: id }));
   add(pen?.to, 'writes', (id) => (layer.pen = id === null ? null : { ...pen!, to: id }));
   add(joined?.to, 'is joined to', (id) => (layer.joined = id === null ? null : { ...joined!, to: id }));
+  const { repeat } = layer;
+  add(repeat?.path, 'stands along', (id) => (repeat!.path = id));
   add(timing.like, 'has the timing of', (id) => (timing.like = id));
   if (source.kind === 'text') {
     const { along, bubble } = source;

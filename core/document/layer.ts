@@ -287,9 +287,11 @@ const penSchema = z.object({
 });
 export type Pen = z.infer<typeof penSchema>;
 
+export const repeatForms = ['row', 'grid', 'ring', 'path'] as const;
+
 /** Copies of a layer, each a step further than the one before. */
 const repeatSchema = z.object({
-  form: z.enum(['row', 'grid', 'ring']),
+  form: z.enum(repeatForms),
   /** How many in the row, in a row of the grid, or round the ring; and rows of the grid. */
   count: z.number().int().min(1).max(500),
   rows: z.number().int().min(1).max(500),
@@ -298,6 +300,10 @@ const repeatSchema = z.object({
   /** Of the ring, frame pixels; and whether its copies stand upright instead of turning with it. */
   radius: z.number().min(0).max(20_000),
   upright: z.boolean(),
+  /** A shape layer along whose outline they stand. */
+  path: id.nullable().default(null),
+  /** Degrees by which the hue of each is turned on. */
+  hue: z.number().min(-3600).max(3600).default(0),
   /** For each step: degrees more, and what size and opacity are multiplied by. */
   turn: z.number().min(-3600).max(3600),
   scale: z.number().min(0.05).max(4),

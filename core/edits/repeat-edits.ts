@@ -3,7 +3,10 @@ import type { Layer, Repeat } from '../document/layer.ts';
 import { withEveryValue } from '../motion/keys.ts';
 import { valueAt } from '../motion/property.ts';
 import { restMatrix } from '../scene/place.ts';
+import { finishKind } from '../finish/finishes.ts';
 import { copiesOf } from '../scene/repeat.ts';
+import { lineOfRepeat } from '../scene/repeat-line.ts';
+import { storedFrom } from '../settings/setting.ts';
 import { defineEdit } from './edit.ts';
 import { shiftLayers } from './key-edits.ts';
 import { freeId, layerIn, shotIn } from './layer-edits.ts';
@@ -20,6 +23,8 @@ export const newRepeat = (width: number): Repeat => ({
   step: [Math.round(Math.max(10, width * 1.1)), Math.round(Math.max(10, width * 1.1))],
   radius: Math.round(Math.max(20, width * 1.5)),
   upright: false,
+  path: null,
+  hue: 0,
   turn: 0,
   scale: 1,
   opacity: 1,
@@ -40,7 +45,9 @@ export const takeRepeatApart = defineEdit('Take apart', (draft: Document, shotId
   const layer = layerIn(draft, shotId, layerId);
   if (!layer.repeat) return;
   const [a, b, c, d] = restMatrix(draft, shot, layer, 0);
-  const copies = copiesOf(layer.repeat, Math.sqrt(Math.abs(a * d - b * c)) || 1);
+  const size = Math.sqrt(Math.abs(a * d - b * c)) || 1;
+  const copies = copiesOf(layer.repeat, size, lineOfRepeat(draft, shot, layer, 0));
+  const { hue } = layer.repeat;
   if (copies.length > mostApart) return;
   layer.repeat = null;
   const scale = valueAt<number>(layer.scale, 0);
@@ -59,6 +66,7 @@ export const takeRepeatApart = defineEdit('Take apart', (draft: Document, shotId
     part.scale = withEveryValue<number>(part.scale, (v) => v * grown);
     part.opacity = withEveryValue<number>(part.opacity, (v) => v * opacity);
     if (mirrored) part.flip.sideways = !part.flip.sideways;
+    if (hue !== 0 && k > 0) turnHue(part, hue * k);
     if (k > 0) part.id = freeId(draft, layerId, `r${k}`);
     return part;
   });
@@ -73,3 +81,12 @@ export const takeRepeatApart = defineEdit('Take apart', (draft: Document, shotId
     Object.assign(layerIn(draft, shotId, parts[k]!.id), layerIn(moved, shotId, parts[k]!.id));
   });
 });
+
+/** A copy whose hue is turned keeps that as a finish of its own. */
+function turnHue(layer: Layer, degrees: number): void {
+  const taken = new Set(layer.finishes.map((finish) => finish.id));
+  let id = 'hue';
+  for (let n = 2; taken.has(id); n++) id = `hue-${n}`;
+  const settings = storedFrom(finishKind('hue-saturation')!.settings, { hue: degrees });
+  layer.finishes.push({ id, kind: 'hue-saturation', muted: false, settings });
+}

@@ -1,9 +1,13 @@
 import { expect } from 'chai';
 import type { Document } from '../document/document.ts';
 import type { Repeat } from '../document/layer.ts';
+import type { Draw } from '../scene/draw.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { transform } from '../scene/matrix.ts';
-import { addKey, setProperty } from './layer-edits.ts';
+import { addLayer } from './arrange-edits.ts';
+import { numbersOfPath } from '../document/points.ts';
+import { rectangle } from '../path/forms.ts';
+import { addKey, removeLayers, setHidden, setProperty } from './layer-edits.ts';
 import { newRepeat, setRepeat, takeRepeatApart } from './repeat-edits.ts';
 import { apply, card, empty, height, layerOf, near, shotOf, width } from './test-cards.ts';
 
@@ -74,6 +78,64 @@ describe('repeats', () => {
     near(places(large)[1]!.middle, [50, 0]);
   });
 
+  it('along a path they stand at even steps of its length and turn with it', () => {
+    const along = (change: Partial<Repeat>, closed: boolean): Document =>
+      apply(
+        empty(),
+        card('flag'),
+        addLayer(
+          'shot',
+          { id: 'line', name: 'line', depth: 3, position: [-50, 20] },
+          {
+            source: { kind: 'shape', made: null, closed, filled: false, gradient: null, stroke: null },
+            colour: [0, 0, 0, 1],
+            points: numbersOfPath(rectangle({ x: 0, y: 0, width: 100, height: 60 })),
+            pivot: [0, 0],
+          },
+        ),
+        setHidden('shot', 'line', true),
+        setRepeat('shot', 'flag', { ...newRepeat(40), form: 'path', path: 'line', ...change }),
+      );
+    // Round a rectangle of 320 in eight steps of 40, its first corner at (-50, 20).
+    const round = places(along({ count: 8 }, true));
+    const wanted = [
+      [-50, 20],
+      [-10, 20],
+      [30, 20],
+      [50, 40],
+      [50, 80],
+      [10, 80],
+      [-30, 80],
+      [-50, 60],
+    ];
+    round.forEach(({ middle }, k) => near(middle, wanted[k]!));
+    near(round[3]!.left, [50, 20]);
+    // Open, it has three sides, and the last stands at its end.
+    const open = places(along({ count: 3, upright: true }, false));
+    near(open[0]!.middle, [-50, 20]);
+    near(open[2]!.middle, [-50, 80]);
+    near(open[1]!.left, [open[1]!.middle[0]! - 20, open[1]!.middle[1]!]);
+    // They follow the line where it goes, and without it they stand in their row.
+    const moved = apply(along({ count: 8 }, true), setProperty('shot', 'line', 'position', 0, [0, 0]));
+    near(places(moved)[2]!.middle, [80, 0]);
+    expect(layerOf(apply(moved, removeLayers('shot', ['line'])), 'flag').repeat!.path).to.equal(null);
+  });
+
+  it('hues go on round the circle: of three a third each, red becomes green and then blue', () => {
+    const coloured = apply(repeated({ count: 3, hue: 120 }), setProperty('shot', 'flag', 'colour', 0, [255, 0, 0, 1]));
+    const fills = (document: Document): number[][] =>
+      evaluateFrame(document, shotOf(document), 0)
+        .draws.map(({ content }) => (content.kind === 'shape' ? [...content.fill!] : []))
+        .reverse();
+    const [red, green, blue] = fills(coloured);
+    near(red!, [255, 0, 0, 1], 1);
+    near(green!, [0, 255, 0, 1], 1);
+    near(blue!, [0, 0, 255, 1], 1);
+    const apart = apply(coloured, takeRepeatApart('shot', 'flag'));
+    const turns = shotOf(apart).layers.map((l) => l.finishes.map(({ settings }) => settings.hue));
+    expect(turns).to.deep.equal([[], [{ value: 120 }], [{ value: 240 }]]);
+  });
+
   it('taken apart, all are layers of their own in the same places at the same times; too many stay as they are', () => {
     const whole = apply(
       empty(),
@@ -101,6 +163,6 @@ describe('repeats', () => {
     for (const frame of [20, 30]) expect(byPlace(apart, frame)).to.deep.equal(byPlace(whole, frame));
     const many = repeated({ form: 'grid', count: 150, rows: 150 });
     expect(layerOf(apply(many, takeRepeatApart('shot', 'flag')), 'flag').repeat).to.not.equal(null);
-    expect(places(many)).to.have.length(22_500);
+    XX;
   });
 });

@@ -6,6 +6,7 @@ import { lettersOf } from '../text/lettering.ts';
 import { paintText } from './letters.ts';
 import { setMatrix } from './view.ts';
 import { cssColour, strokeWith } from './ink.ts';
+import { paintCopies } from './copies.ts';
 import { paintDrawing } from './drawing.ts';
 import { finishedContent, finishesAtSource, rasterOf } from './finished.ts';
 import { paintGradient } from './gradient.ts';
@@ -37,6 +38,8 @@ const painters: { [K in Kind]: Painter<K> } = {
   mean: madeOfOthers,
   image: paintImage,
   prop: paintProp,
+  copies: (surface, draw, content, studio, view) =>
+    paintCopies(surface, draw, content, studio, view, (on, one, inner) => paintContent(on, one, studio, inner)),
   drawing: paintDrawing,
   spread: paintSpread,
   flat: (surface, _draw, { colour }, _studio, { scale, x, y, frame }) => {

@@ -1,7 +1,7 @@
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import { paintContent } from './content.ts';
 import { addPremultiplied, writePremultiplied } from '../finish/pixels.ts';
-import { extentOf, finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
+import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
 import { keepMasked } from './masks.ts';
 import { withRelations } from './prop-relations.ts';
 import { resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
@@ -19,14 +19,8 @@ export function paintDraws<Image>(
   studio: Studio<Image>,
   view: PaintView,
 ): void {
-  for (let k = 0; k < draws.length; k++) {
-    const draw = withRelations(draws[k]!, studio, view, paintDraws);
-    const alike = copiesFrom(draws, k);
-    if (alike >= manyCopies) {
-      paintCopies(surface, draws.slice(k, k + alike), studio, view);
-      k += alike - 1;
-      continue;
-    }
+  for (const one of draws) {
+    const draw = withRelations(one, studio, view, paintDraws);
     if (draw.clips.length === 0) {
       paintOne(surface, draw, studio, view);
       continue;
@@ -41,52 +35,6 @@ export function paintDraws<Image>(
     paintOne(surface, draw, studio, view);
     surface.restore();
   }
-}
-
-/** From so many on, copies of one outline are drawn from one picture of it. */
-const manyCopies = 64;
-
-/** How many draws from `start` on show the very same outline, one after the other, and nothing more. */
-function copiesFrom(draws: readonly Draw[], start: number): number {
-  const { content } = draws[start]!;
-  if (content.kind !== 'shape' && content.kind !== 'text') return 1;
-  let count = 0;
-  while (draws[start + count]?.content === content && isPlain(draws[start + count]!)) count++;
-  return Math.max(1, count);
-}
-
-const isPlain = (draw: Draw): boolean =>
-  draw.clips.length === 0 && draw.blend === 'normal' && !draw.finishes && !isPaintedApart(draw);
-
-/** Draws many copies of one outline: it is painted once, as large as the largest of them, and laid where each belongs. */
-function paintCopies<Image>(
-  surface: Surface2D<Image>,
-  draws: readonly Draw[],
-  studio: Studio<Image>,
-  view: PaintView,
-): void {
-  const first = draws[0]!;
-  const scales = draws.map(({ matrix: [a, b, c, d] }) => Math.sqrt(Math.abs(a * d - b * c)));
-  const { x, y, width, height } = extentOf(first);
-  const raster = Math.min(2048 / Math.max(width, height), Math.max(...scales) * view.scale);
-  const margin = 2;
-  const paper = studio.scratch(width * raster + 2 * margin, height * raster + 2 * margin);
-  const inner = { scale: raster, x: margin - x * raster, y: margin - y * raster, frame: first, surface: paper };
-  const upright = { ...first, matrix: [1, 0, 0, 1, 0, 0] as const, opacity: 1 };
-  paintContent(paper.context, upright, studio, { ...view, ...inner });
-  surface.globalCompositeOperation = 'source-over';
-  const [left, top, wide, high] = [
-    x - margin / raster,
-    y - margin / raster,
-    paper.width / raster,
-    paper.height / raster,
-  ];
-  for (const draw of draws) {
-    surface.globalAlpha = draw.opacity;
-    setMatrix(surface, draw.matrix, view);
-    surface.drawImage(paper.image, left, top, wide, high);
-  }
-  studio.release(paper);
 }
 
 function paintOne<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio<Image>, view: PaintView): void {

@@ -65,6 +65,7 @@ export function finishPaper<Image>(
 export function extentOf({ content, width, height }: Draw): Region {
   if (content.kind === 'shape' || content.kind === 'drawing') return content.box;
   if (content.kind === 'spread') return content.room;
+  if (content.kind === 'copies') return extentOfCopies(content);
   if (content.kind !== 'text') return { x: 0, y: 0, width, height };
   const { text } = content;
   const set = lettersOf(text);
@@ -72,6 +73,21 @@ export function extentOf({ content, width, height }: Draw): Region {
   const more = 0.3 * text.size + (text.stroke?.width ?? 0);
   const words = { x: box.x - more, y: box.y - more, width: box.width + 2 * more, height: box.height + 2 * more };
   return content.bubble ? unionOf(words, grown(content.bubble.box, content.bubble.stroke?.width ?? 0)) : words;
+}
+
+/** The box around copies, in the pixels their places lead to. */
+function extentOfCopies({ of, places }: Extract<Draw['content'], { kind: 'copies' }>): Region {
+  const { x, y, width, height } = extentOf(of);
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < places.length; k += 7) {
+    const [a, b, c, d, e, f] = places.subarray(k, k + 6) as unknown as [number, number, number, number, number, number];
+    for (const u of [x, x + width])
+      for (const v of [y, y + height]) {
+        [left, right] = [Math.min(left, a * u + c * v + e), Math.max(right, a * u + c * v + e)];
+        [top, bottom] = [Math.min(top, b * u + d * v + f), Math.max(bottom, b * u + d * v + f)];
+      }
+  }
+  return { x: left, y: top, width: right - left, height: bottom - top };
 }
 
 const grown = ({ x, y, width, height }: Region, by: number): Region => ({

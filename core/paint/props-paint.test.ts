@@ -7,7 +7,9 @@ import { newRepeat, setRepeat } from '../edits/repeat-edits.ts';
 import { apply, card, empty, layerOf, shotOf } from '../edits/test-cards.ts';
 import { paintFrame } from './painter.ts';
 import { contextOf, testStudio } from './test-studio.ts';
+import type { Draw } from '../scene/draw.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
+import { compose, type Matrix } from '../scene/matrix.ts';
 import { storedFrom, valuesAt } from '../settings/setting.ts';
 import { cloudAt, cloudLattices, latticeOf, noiseAt } from '../props/noise.ts';
 import { nearness, travelled } from '../props/particles.ts';
@@ -213,15 +215,35 @@ describe('many copies of one outline', () => {
         setRepeat('shot', 'dot', { ...newRepeat(16), form: 'grid', count, rows: 7, step: [30.3, 28.7], opacity: 0.97 }),
       );
     const many = pixels(grid(10), 0, 1);
-    const [first] = evaluateFrame(grid(10), shotOf(grid(10)), 0).draws;
-    // Told apart by their contents, they are painted one by one.
     const frame = evaluateFrame(grid(10), shotOf(grid(10)), 0);
-    const single = { ...frame, draws: frame.draws.map((d) => ({ ...d, content: { ...d.content } })) };
+    const [first] = frame.draws;
+    if (first?.content.kind !== 'copies') throw new Error('many copies are one draw');
+    const { of, places } = first.content;
+    expect(places).to.have.length(70 * 7);
+    const apart = Array.from({ length: 70 }, (_, k): Draw => {
+      const place = [...places.subarray(7 * k, 7 * k + 6)] as unknown as Matrix;
+      return { ...of, matrix: compose(first.matrix, place), opacity: places[7 * k + 6]! };
+    });
+    const single = { ...frame, draws: apart };
     const canvas = createCanvas(400, 300);
     paintFrame(contextOf(canvas), single, testStudio({}), { scale: 1, ground: '#405060' });
     const each = contextOf(canvas).getImageData(0, 0, 400, 300).data;
-    expect(first!.content.kind).to.equal('shape');
     expect(mean(many, each)).to.be.below(0.8);
     expect(mean(each, pixels(empty(), 0, 1))).to.be.greaterThan(3);
+  });
+
+  it('of an even grid look so too, row upon row', () => {
+    const grid = (opacity: number) =>
+      apply(
+        empty(),
+        card('dot', 3, [-150, -100]),
+        setProperty('shot', 'dot', 'scale', 0, 0.4),
+        setProperty('shot', 'dot', 'rotation', 0, 20),
+        setRepeat('shot', 'dot', { ...newRepeat(16), form: 'grid', count: 10, rows: 7, step: [30.3, 28.7], opacity }),
+      );
+    const [rows] = evaluateFrame(grid(1), shotOf(grid(1)), 0).draws;
+    expect(rows!.content.kind === 'copies' && rows!.content.places.length).to.equal(7 * 7);
+    // An opacity that is as good as full tells the copies apart.
+    expect(mean(pixels(grid(1), 0, 1), pixels(grid(0.99999), 0, 1))).to.be.below(0.8);
   });
 });

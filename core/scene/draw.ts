@@ -117,6 +117,11 @@ export type Content =
   | { kind: 'flat'; colour: Colour }
   /** Nothing of its own: what is behind it is taken and finished. */
   | { kind: 'grade' }
+  /**
+   * Many copies of one draw. `places` has seven numbers for each, the furthest first: what maps pixels of its content to
+   * those of this draw, and its opacity.
+   */
+  | { kind: 'copies'; of: Draw; places: Float64Array }
   /** One layer at several moments; what is seen is the mean of them. */
   | { kind: 'mean'; moments: Draw[] }
   /** Several draws painted as one picture of their own. */
@@ -190,6 +195,7 @@ export function* everyDraw(draws: readonly Draw[]): Generator<Draw> {
   for (const draw of draws) {
     yield draw;
     if (draw.content.kind === 'together') yield* everyDraw(draw.content.draws);
+    if (draw.content.kind === 'copies') yield* everyDraw([draw.content.of]);
     if (draw.content.kind === 'mean') yield* everyDraw(draw.content.moments);
     if (draw.window) yield* everyDraw(draw.window.matte);
     if (draw.content.kind === 'prop') {

@@ -13,6 +13,7 @@ import { compose, transform, type Matrix } from './matrix.ts';
 import { frameSizedKinds, movedBy, sizeAtRest, wordsOf, type Moment } from './moment.ts';
 import { boundsOfDraws, movedDraw } from './moved-draw.ts';
 import { cameraAt, layerMatrix, standingOf } from './place.ts';
+import { lineOfRepeat } from './repeat-line.ts';
 import { repeated, withinShot } from './repeat.ts';
 import { slicedByDepth } from './slab.ts';
 import { barOf } from './source-pixels.ts';
@@ -69,7 +70,8 @@ function drawsOfLayer(
   const first = drawOf(moment, layer, shown, seen);
   if (!repeat || layer.source.kind === 'colour' || layer.source.kind === 'grade') return first;
   const { document, shot, camera } = moment;
-  return repeated(repeat, sizeAtRest(document, shot, layer), (delay) => {
+  const line = lineOfRepeat(document, shot, layer, moment.frame);
+  return repeated(repeat, sizeAtRest(document, shot, layer), line, (delay) => {
     // As it was so many frames ago, seen as the camera sees it now.
     const frame = withinShot(moment.frame - delay, shot, layer);
     const base = layerMatrix(document, shot, layer, camera, frame);

@@ -32,6 +32,13 @@ function cornersOf(draw: Draw): [number, number][] {
   const { content, matrix, width, height } = draw;
   if (content.kind === 'together') return content.draws.flatMap(cornersOf);
   if (content.kind === 'mean') return content.moments.flatMap(cornersOf);
+  if (content.kind === 'copies') {
+    const { of, places } = content;
+    return Array.from({ length: places.length / 7 }, (_, k) => {
+      const place = places.subarray(7 * k, 7 * k + 6) as unknown as Matrix;
+      return cornersOf({ ...of, matrix: compose(matrix, place) });
+    }).flat();
+  }
   return [
     [0, 0],
     [width, 0],

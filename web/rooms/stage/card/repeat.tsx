@@ -1,16 +1,16 @@
 import { CopyPlus, Ungroup, X } from 'lucide-react';
 import { mostApart, newRepeat, setRepeat, takeRepeatApart } from '../../../../core/edits/repeat-edits.ts';
 import { seenBox } from '../../../../core/edits/arrange-edits.ts';
-import type { Repeat } from '../../../../core/document/layer.ts';
+import { repeatForms, type Repeat } from '../../../../core/document/layer.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
-import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
+import { SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import type { LayerPart } from './place.tsx';
 import { Section } from './section.tsx';
 
-/** Copies of the layer in a row, a grid or a ring, each a step further. */
+/** Copies of the layer in a row, a grid, a ring or along a shape, each a step further. */
 export function RepeatSection({ document, shot, layer, frame }: LayerPart) {
   const { dispatch } = useProject();
   const { repeat, locked } = layer;
@@ -30,6 +30,7 @@ export function RepeatSection({ document, shot, layer, frame }: LayerPart) {
     );
   }
   const { form, count, rows } = repeat;
+  const shapes = shot.layers.filter((l) => l.source.kind === 'shape' && l.id !== layer.id);
   const number = (
     label: string,
     value: number,
@@ -52,7 +53,7 @@ export function RepeatSection({ document, shot, layer, frame }: LayerPart) {
           <SmallSelect
             label="Form"
             value={form}
-            options={plainOptions(['row', 'grid', 'ring'] as const)}
+            options={repeatForms.map((value) => ({ value, name: value === 'path' ? 'along a shape' : value }))}
             disabled={locked}
             onChange={(next) => set({ ...repeat, form: next })}
           />
@@ -63,12 +64,25 @@ export function RepeatSection({ document, shot, layer, frame }: LayerPart) {
       </div>
       {number(form === 'grid' ? 'Columns' : 'Copies', count, (v) => ({ count: Math.round(v) }), { min: 1, max: 500 })}
       {form === 'grid' && number('Rows', rows, (v) => ({ rows: Math.round(v) }), { min: 1, max: 500 })}
-      {form === 'ring' ? (
+      {form === 'path' && (
+        <SmallSelect
+          label="Shape"
+          value={repeat.path ?? ''}
+          options={[
+            { value: '', name: shapes.length > 0 ? 'choose one' : 'there is none' },
+            ...shapes.map((l) => ({ value: l.id, name: l.name })),
+          ]}
+          disabled={locked}
+          onChange={(path) => set({ ...repeat, path: path || null })}
+        />
+      )}
+      {form === 'ring' || (form === 'path' && repeat.path) ? (
         <>
-          {number('Ring radius', repeat.radius, (radius) => ({ radius }), { unit: 'px', min: 0, max: 20_000 })}
+          {form === 'ring' &&
+            number('Ring radius', repeat.radius, (radius) => ({ radius }), { unit: 'px', min: 0, max: 20_000 })}
           <SwitchRow
             label="Upright"
-            hint="Copies stand upright instead of turning with the ring"
+            hint="Copies stand upright instead of turning along"
             on={repeat.upright}
             disabled={locked}
             onChange={(upright) => set({ ...repeat, upright })}
@@ -83,6 +97,7 @@ export function RepeatSection({ document, shot, layer, frame }: LayerPart) {
       {number('Turn each', repeat.turn, (turn) => ({ turn }), { unit: '°', min: -3600, max: 3600, digits: 1 })}
       {number('Size each', repeat.scale * 100, (v) => ({ scale: v / 100 }), { unit: '%', min: 5, max: 400, digits: 1 })}
       {number('Opacity each', repeat.opacity * 100, (v) => ({ opacity: v / 100 }), { unit: '%', min: 0, max: 100 })}
+      {number('Hue each', repeat.hue, (hue) => ({ hue }), { unit: '°', min: -3600, max: 3600, digits: 1 })}
       {number('Delay each', repeat.delay, (v) => ({ delay: Math.round(v) }), { unit: 'fr', min: -1000, max: 1000 })}
       <SwitchRow
         label="Mirror every other"
