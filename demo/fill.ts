@@ -15,6 +15,7 @@ import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
+import { makeComicDocument } from './comic-project.ts';
 import { makeEveningDocument } from './evening-project.ts';
 import { makeHeronDocument } from './heron-project.ts';
 import { makeMastDocument } from './mast-project.ts';
@@ -52,6 +53,10 @@ export async function fillWithDemo(
   });
   await make('Words at Wendle Quay', async () => makeWordsDocument(await source('breakwater')));
   await make('Night over the quay', async () => makeNightDocument(await source('breakwater')));
+  await make('Heron on the comic page', async () => {
+    const heron = storedAs(projects, 'The tin heron') ?? (await makeHeronDocument(files));
+    return makeComicDocument(heron, await source('breakwater'));
+  });
   await make('Lantern Week poster', async () => {
     return makePosterDocument(await source('lantern'), await source('breakwater'));
   });

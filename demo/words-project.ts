@@ -155,7 +155,14 @@ async function words(
 function hand(): Edit[] {
   const plate = (id: string, name: string, path: Path, colour: Colour, at: [number, number], turn: number): Edit[] => {
     const content: NewContent = {
-      source: { kind: 'shape', made: null, closed: true, filled: true, gradient: null, stroke: { width: 3, colour: ink! } },
+      source: {
+        kind: 'shape',
+        made: null,
+        closed: true,
+        filled: true,
+        gradient: null,
+        stroke: { width: 3, colour: ink! },
+      },
       points: numbersOfPath(path),
       colour,
       pivot: [0, 0],

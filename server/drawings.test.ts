@@ -19,7 +19,9 @@ describe('drawings brought in', () => {
     const { status, body } = await bring(svg('<text>Quay</text><circle cx="30" cy="20" r="8" fill="#d99a00"/>'));
     expect(status).to.equal(201);
     expect(body.name).to.equal('float');
-    [body.box.x, body.box.y, body.box.width - 60, body.box.height - 40].forEach((v) => expect(v).to.be.closeTo(0, 1e-6));
+    [body.box.x, body.box.y, body.box.width - 60, body.box.height - 40].forEach((v) =>
+      expect(v).to.be.closeTo(0, 1e-6),
+    );
     expect(body.left).to.deep.equal(['words (turn them into paths first)']);
     const stored = await server.call('GET', `/api/files/${body.file}`);
     const { data } = await sharp(Buffer.from(stored.body)).raw().toBuffer({ resolveWithObject: true });

@@ -163,6 +163,9 @@ describe('repeats', () => {
     for (const frame of [20, 30]) expect(byPlace(apart, frame)).to.deep.equal(byPlace(whole, frame));
     const many = repeated({ form: 'grid', count: 150, rows: 150 });
     expect(layerOf(apply(many, takeRepeatApart('shot', 'flag')), 'flag').repeat).to.not.equal(null);
-    XX;
+    const [grid] = evaluateFrame(many, shotOf(many), 0).draws;
+    const copiesIn = ({ content }: Draw): number =>
+      content.kind === 'copies' ? (content.places.length / 7) * copiesIn(content.of) : 1;
+    expect(copiesIn(grid!)).to.equal(22_500);
   });
 });

@@ -133,8 +133,6 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
         <ShapeSheet
           document={document}
           shot={shot}
-          frame={frame}
-          depth={depth}
           onClose={() => setChoosing(null)}
           onChoose={(kind) => {
             setChoosing(null);

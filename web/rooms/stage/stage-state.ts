@@ -82,7 +82,7 @@ export const useStage = create<StageState>((set) => ({
   overlays: { safe: false, thirds: false, onion: false, snap: true },
   keepLook: true,
   light: false,
-  sections: ['Text', 'Prop', 'Place', 'Look', 'Finish', 'Arrive & Leave'],
+  sections: ['Text', 'Prop', 'Shape', 'Drawing', 'Place', 'Look', 'Finish', 'Arrive & Leave'],
   setFrame: (frame) => set({ frame }),
   setPlaying: (playing) => set({ playing }),
   setLoop: (loop) => set({ loop }),

@@ -1,41 +1,31 @@
 import { useMemo } from 'react';
 import type { Document } from '../../../../core/document/document.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
+import { addLayer } from '../../../../core/edits/arrange-edits.ts';
+import { plainShot } from '../../../../core/document/shot.ts';
 import { addShape } from '../../../../core/edits/shape-edits.ts';
-import { shapeFamilies } from '../../../../core/shapes/shape-kind.ts';
+import { shapeFamilies, type ShapeKind } from '../../../../core/shapes/shape-kind.ts';
 import { shapeKinds } from '../../../../core/shapes/shape-kinds.ts';
 import { KindSheet } from '../sheet/kind-sheet.tsx';
 import { tileSize } from '../sheet/tile.tsx';
-import { useTilePictures } from '../sheet/tile-pictures.ts';
+import { useTilePictures, type TileScene } from '../sheet/tile-pictures.ts';
 
 interface ShapeSheetProps {
   document: Document;
   shot: Shot;
-  frame: number;
-  depth: number;
   onChoose(kind: string): void;
   onClose(): void;
 }
 
+const [pine, cream] = [
+  [14, 91, 80, 1],
+  [250, 246, 236, 1],
+];
 const byFamily = shapeFamilies.map((name) => ({ name, kinds: shapeKinds.filter((kind) => kind.family === name) }));
 
-/** All shapes as small pictures in this very shot; pressing one adds it. */
-export function ShapeSheet({ document, shot, frame, depth, onChoose, onClose }: ShapeSheetProps) {
-  const { width, height } = document.frame;
-  const view = useMemo(() => {
-    const [w, h] = [2 * tileSize[0], 2 * tileSize[1]];
-    const scale = Math.min(w, h) / Math.min(width, height);
-    return { width: w, height: h, scale, x: (w - width * scale) / 2, y: (h - height * scale) / 2 };
-  }, [width, height]);
-  const scenes = useMemo(
-    () =>
-      shapeKinds.map((kind) => {
-        const wide = Math.min(width, height) * (kind.proportion > 0.7 ? 0.8 / Math.max(1, kind.proportion) : 1.1);
-        const place = { id: 'shape-shown', depth, width: Math.round(wide) };
-        return { id: kind.id, document: addShape(shot.id, kind.id, place).apply(document), frames: [frame] };
-      }),
-    [document, shot, frame, depth, width, height],
-  );
+/** All shapes as small pictures, alone on paper: in the shot others could hide them. Pressing one adds it. */
+export function ShapeSheet({ document, shot, onChoose, onClose }: ShapeSheetProps) {
+  const scenes = useMemo(() => shapeKinds.map((kind) => sceneOf(document, shot, kind)), [document, shot]);
   return (
     <KindSheet
       title="Add a shape"
@@ -47,4 +37,24 @@ export function ShapeSheet({ document, shot, frame, depth, onChoose, onClose }: 
       onClose={onClose}
     />
   );
+}
+
+/** A tile is painted in twice its pixels, as a frame of its own. */
+const [width, height] = [2 * tileSize[0], 2 * tileSize[1]];
+const view = { width, height, scale: 1, x: 0, y: 0 };
+
+/** A shape alone on paper in a frame as large as a tile. */
+function sceneOf(document: Document, { id, name }: Shot, kind: ShapeKind): TileScene {
+  const wide = Math.min(0.82 * width, (0.82 * height) / kind.proportion);
+  const place = { id: 'shape-shown', depth: 3, width: Math.round(wide), colour: pine };
+  const paper: Document = {
+    ...document,
+    frame: { ...document.frame, width, height },
+    shots: [{ ...plainShot, id, name, length: 1, layers: [] }],
+  };
+  const edits = [
+    addLayer(id, { id: 'paper', name: 'Paper', depth: 40 }, { source: { kind: 'colour' }, colour: cream }),
+    addShape(id, kind.id, place),
+  ];
+  return { id: kind.id, document: edits.reduce((d, edit) => edit.apply(d), paper), frames: [0] };
 }
