@@ -1,7 +1,8 @@
 import type { Page } from 'playwright-core';
 import { expect } from 'chai';
+import { propKinds } from '../core/props/props.ts';
 import { useApp } from './harness.ts';
-import { card, goToFrame, isColour, openStage, projectWith, row, seen, stored, type } from './stage-world.ts';
+import { card, goToFrame, isColour, onPage, openStage, projectWith, row, seen, stored, type } from './stage-world.ts';
 
 async function add(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'New layer' }).click();
@@ -95,5 +96,66 @@ describe('props on the Stage', () => {
     let left = 0;
     for (let x = -280; x < 280; x += 4) for (let y = -180; y < 180; y += 4) if (isColour(near(x, y), red)) left++;
     expect(left).to.be.closeTo(card0, 8);
+  });
+
+  it('each of them can be added, is seen, loops, and is taken back in one step', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'board', [90, 120, 140], 9)]));
+    await row(page, 'board').click();
+    await type(page, 'Scale', 900);
+    const empty = await seen(page);
+    for (const { id, name } of propKinds) {
+      await row(page, 'board').click();
+      await add(page, name);
+      await row(page, name).waitFor();
+      await page.getByRole('switch', { name: 'Loops with the shot' }).waitFor();
+      const at = await seen(page);
+      let changed = 0;
+      for (let x = -470; x < 470; x += 9)
+        for (let y = -260; y < 260; y += 9) if (!isColour(at(x, y), empty(x, y), 6)) changed++;
+      expect(changed, name).to.be.greaterThan(3);
+      const { source } = (await stored(page)).shots[0]!.layers.find((l) => l.name === name)!;
+      expect(source.kind === 'prop' && source.made.prop === id && source.loops, name).to.equal(true);
+      await page.keyboard.press('Control+z');
+      await row(page, name).waitFor({ state: 'detached' });
+    }
+  });
+
+  it('stars are painted where a hand leads the brush, and with Alt taken away again', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'board', [0, 0, 0], 9)]));
+    await row(page, 'board').click();
+    await type(page, 'Scale', 900);
+    await add(page, 'Stars');
+    await type(page, 'Fades towards the horizon', 0);
+    await type(page, 'Share in painted clusters', 100);
+    const bright = async ([left, top, right, bottom]: number[]): Promise<number> => {
+      const at = await seen(page);
+      let sum = 0;
+      for (let x = left!; x < right!; x += 3) for (let y = top!; y < bottom!; y += 3) sum += Math.max(...at(x, y));
+      return sum;
+    };
+    const [band, below] = [
+      [-200, -60, 200, 20],
+      [-200, 120, 200, 200],
+    ];
+    const before = [await bright(band!), await bright(below!)];
+    await page.getByRole('button', { name: 'Paint', exact: true }).click();
+    const paint = async (from: [number, number], to: [number, number]): Promise<void> => {
+      const [a, b] = [await onPage(page, ...from), await onPage(page, ...to)];
+      await page.mouse.move(...a);
+      await page.mouse.down();
+      for (let k = 1; k <= 25; k++)
+        await page.mouse.move(a[0] + ((b[0] - a[0]) * k) / 25, a[1] + ((b[1] - a[1]) * k) / 25);
+      await page.mouse.up();
+    };
+    await paint([-180, -20], [180, -20]);
+    const after = [await bright(band!), await bright(below!)];
+    expect(after[0]).to.be.greaterThan(before[0]! * 2);
+    expect(after[1]).to.be.below(before[1]! * 0.4);
+    await page.keyboard.down('Alt');
+    await paint([-180, -20], [180, -20]);
+    await page.keyboard.up('Alt');
+    expect(await bright(band!)).to.be.below(after[0]! * 0.7);
+    await page.keyboard.press('Control+z');
+    expect(await bright(band!)).to.be.closeTo(after[0]!, after[0]! * 0.02);
   });
 });

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
 import { floatWithTip, letteredBoards, tip } from './photos.ts';
-import { goToFrame, row, type, unfold } from './stage-world.ts';
+import { field, goToFrame, row, type, unfold } from './stage-world.ts';
 import { decodeVideo, type DecodedVideo } from './video.ts';
 
 /* Whole scenes from a picture as it comes to a played file, through the interface alone. */
@@ -123,6 +123,70 @@ describe('scene 7, written welcome', () => {
     }
     expect(where(end, video.width, isRed).length).to.be.below(200);
     expect(where(start, video.width, isRed).length).to.be.below(where(late, video.width, isRed).length);
+  });
+});
+
+describe('scene 12, wax drip', () => {
+  const app = useApp();
+
+  it('wax grows out of a cutout in its colours, is one with it on another ground, and word and cutout slide', async () => {
+    const page = await startWith(app, await floatWithTip());
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    // Another ground: the rebuilt one is hidden behind a colour.
+    await page.getByRole('button', { name: 'New layer' }).click();
+    await page.getByRole('menuitem', { name: 'Colour' }).click();
+    await type(page, 'Depth', 5);
+    await page.getByLabel('Colour', { exact: true }).fill('#f5f2eb');
+    const cutout = page
+      .locator('[data-layer]')
+      .filter({ hasNotText: 'background' })
+      .filter({ hasNotText: 'Colour' })
+      .first();
+    await cutout.click();
+    const name = (await cutout.locator('span.truncate').textContent())!.trim();
+    await page.getByRole('button', { name: 'New layer' }).click();
+    await page.getByRole('menuitem', { name: 'Shape' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Drip edge', exact: true }).click();
+    await row(page, 'Drip edge').waitFor();
+    await type(page, 'Width', 96);
+    await type(page, 'Height', 130);
+    await type(page, 'Drops', 3);
+    await type(page, 'Y', 120);
+    await unfold(page, 'Ties');
+    await page.getByRole('combobox', { name: 'Joined to' }).selectOption({ label: name });
+    // A soft shadow close by is that of both.
+    await cutout.click();
+    await page.getByRole('button', { name: 'Add finish' }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Drop shadow/ })
+      .click();
+    await page.getByRole('button', { name: 'Position keyframe here' }).click();
+    const x = Number(await field(page, 'X').inputValue());
+    await goToFrame(page, 50);
+    await type(page, 'X', x - 110);
+    await addText(page, 'Wax');
+    await type(page, 'Depth', 4);
+    await page.getByRole('button', { name: 'Position keyframe here' }).click();
+    await goToFrame(page, 5);
+    await type(page, 'X', -120);
+    const video = await exported(page, [0.02, 1.8], 'quay');
+    const wax = video.pictures.map((picture) => where(picture, video.width, isRed));
+    const low = wax.map((points) => {
+      const [top, bottom] = spread(points, 1);
+      return points.filter(([, y]) => y > top + 0.72 * (bottom - top));
+    });
+    const middle = (points: [number, number][]): number => (spread(points, 0)[0] + spread(points, 0)[1]) / 2;
+    // Cutout and drops have the same colour on both frames, and go the same way.
+    expect(low[0]!.length).to.be.greaterThan(300);
+    const [byCutout, byDrops] = [middle(wax[0]!) - middle(wax[1]!), middle(low[0]!) - middle(low[1]!)];
+    expect(byCutout).to.be.greaterThan(video.width * 0.05);
+    // The camera goes nearer meanwhile, which parts what lies further out.
+    expect(byDrops).to.be.closeTo(byCutout, 0.09 * byCutout);
   });
 });
 
