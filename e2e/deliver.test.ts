@@ -1,8 +1,13 @@
-import { readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
+import { setProperty } from '../core/edits/layer-edits.ts';
 import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import { card, projectWith } from './stage-world.ts';
+import { decodeVideo } from './video.ts';
 
 describe('Deliver', () => {
   const app = useApp();
@@ -90,4 +95,47 @@ describe('Deliver', () => {
     await downloads.first().waitFor();
     expect(await downloads.count()).to.equal(count - 1);
   });
+
+  for (const format of ['MP4', 'WebM'])
+    it(`the colours of ${format} are those that were painted, and the file says how they are meant`, async () => {
+      const patches: [number, number, number][] = [
+        [255, 255, 255],
+        [0, 0, 0],
+        [200, 30, 30],
+        [30, 180, 60],
+        [20, 60, 210],
+        [240, 200, 40],
+        [128, 128, 128],
+        [60, 150, 160],
+      ];
+      const place = (k: number): [number, number] => [(k % 4) * 240 - 360, Math.floor(k / 4) * 270 - 135];
+      const url = await projectWith(
+        app,
+        (d) =>
+          patches.flatMap((colour, k) => [
+            card(d, `patch-${k}`, colour, 3, place(k)),
+            setProperty(d.shots[0]!.id, `patch-${k}`, 'scale', 0, 2.4),
+          ]),
+        `Colours ${format}`,
+      );
+      const page = await app.open();
+      await page.goto(url.replace(/stage$/, 'deliver'));
+      const file = await make(page, format, '960 × 540');
+      const path = join(await mkdtemp(join(tmpdir(), 'clyvo-e2e-')), `colours.${format.toLowerCase()}`);
+      await writeFile(path, file);
+      const { colours, width, height, pictures } = await decodeVideo(page, path, [0.5]);
+      expect(colours).to.deep.include({ primaries: 'bt709', matrix: 'bt709', fullRange: false });
+      let off = 0;
+      patches.forEach((wanted, k) => {
+        const [x, y] = place(k);
+        const at = (Math.round(y + height / 2) * width + Math.round(x + width / 2)) * 4;
+        wanted.forEach((v, n) => (off += Math.abs(pictures[0]!.data[at + n]! - v)));
+      });
+      expect(off / (3 * patches.length)).to.be.below(2);
+      if (format === 'MP4') {
+        // ISO/IEC 14496-12, 12.1.5: primaries, transfer and matrix 1 are BT.709, the last bit says full range.
+        const colr = file.indexOf('colrnclx');
+        expect([...file.subarray(colr + 8, colr + 15)]).to.deep.equal([0, 1, 0, 1, 0, 1, 0]);
+      }
+    });
 });

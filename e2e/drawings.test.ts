@@ -38,7 +38,7 @@ describe('drawings on the Stage', () => {
     const at = await seen(page);
     expect(isColour(at(-150, 0), [200, 30, 30])).to.equal(true);
     expect(isColour(at(110, 60), [30, 100, 200])).to.equal(true);
-    const colour = page.getByLabel('Colour #c81e1e', { exact: true });
+    const colour = page.getByLabel('#c81e1e', { exact: true });
     await colour.fill('#22aa55');
     await page.getByRole('button', { name: 'Reset #c81e1e' }).waitFor();
     expect(isColour((await seen(page))(-150, 0), [34, 170, 85])).to.equal(true);

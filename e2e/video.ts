@@ -6,20 +6,26 @@ export interface DecodedVideo {
   height: number;
   /** Seconds. */
   duration: number;
+  /** Of MP4; 0 for others. */
   frames: number;
+  /** As the decoder understands the file. */
+  colours: { primaries: string; transfer: string; matrix: string; fullRange: boolean };
   /** Some frames as RGBA, with their time. */
   pictures: { time: number; data: Uint8Array }[];
 }
 
 /** Decodes a video in the browser with its own video element: another decoder than the one that wrote it. */
 export async function decodeVideo(page: Page, path: string, times: number[]): Promise<DecodedVideo> {
-  const text = (await readFile(path)).toString('base64');
+  const file = await readFile(path);
+  // EBML begins with these four bytes.
+  const webm = file.readUInt32BE(0) === 0x1a45dfa3;
+  const text = file.toString('base64');
   const result = await page.evaluate(
-    async ({ text, times }) => {
+    async ({ text, times, type }) => {
       const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
       const video = document.createElement('video');
       video.muted = true;
-      video.src = URL.createObjectURL(new Blob([bytes], { type: 'video/mp4' }));
+      video.src = URL.createObjectURL(new Blob([bytes], { type }));
       await new Promise((resolve, reject) => {
         video.onloadeddata = resolve;
         video.onerror = () => reject(new Error('the video cannot be decoded'));
@@ -37,12 +43,15 @@ export async function decodeVideo(page: Page, path: string, times: number[]): Pr
         for (let i = 0; i < data.length; i += 32768) out += String.fromCharCode(...data.subarray(i, i + 32768));
         pictures.push({ time, data: btoa(out) });
       }
-      return { width: video.videoWidth, height: video.videoHeight, duration: video.duration, pictures };
+      const shown = new VideoFrame(video);
+      const colours = shown.colorSpace.toJSON() as DecodedVideo['colours'];
+      shown.close();
+      return { colours, width: video.videoWidth, height: video.videoHeight, duration: video.duration, pictures };
     },
-    { text, times },
+    { text, times, type: webm ? 'video/webm' : 'video/mp4' },
   );
   const pictures = result.pictures.map((p) => ({ time: p.time, data: new Uint8Array(Buffer.from(p.data, 'base64')) }));
-  return { ...result, frames: countSamples(await readFile(path)), pictures };
+  return { ...result, frames: webm ? 0 : countSamples(file), pictures };
 }
 
 /** The number of samples of the first track, from the stsz box (ISO/IEC 14496-12, 8.7.3.2). */

@@ -38,7 +38,8 @@ async function run(order: ExportOrder): Promise<void> {
   const { transparent } = exportFormats[order.format];
   const canvas = new OffscreenCanvas(order.width, order.height);
   const context = canvas.getContext('2d', {
-    willReadFrequently: order.format === 'gif',
+    // Every format but the poster reads each frame back.
+    willReadFrequently: !exportFormats[order.format].still,
     alpha: transparent,
   })!;
   const sourceRate = order.document.frame.rate;

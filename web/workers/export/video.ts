@@ -1,13 +1,15 @@
 import {
   BufferTarget,
-  CanvasSource,
   getFirstEncodableVideoCodec,
   Mp4OutputFormat,
   Output,
   QUALITY_HIGH,
   QUALITY_MEDIUM,
+  VideoSample,
+  VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny';
+import { i420Bytes, toLimitedI420 } from '../../../core/formats/yuv.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
 /** H.264 in MP4. */
@@ -16,7 +18,10 @@ export const writeMp4: ExportWriter = (work) => writeVideo(work, true);
 /** VP9 in WebM. */
 export const writeWebm: ExportWriter = (work) => writeVideo(work, false);
 
-async function writeVideo({ canvas, order, total, paint, report }: ExportWork, mp4: boolean): Promise<Blob | null> {
+/** What players take for granted where nothing is said, and what is said all the same. */
+const colorSpace = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
+
+async function writeVideo({ context, order, total, paint, report }: ExportWork, mp4: boolean): Promise<Blob | null> {
   const size = { width: order.width, height: order.height };
   const codec = await getFirstEncodableVideoCodec([mp4 ? 'avc' : 'vp9'], size);
   if (!codec) {
@@ -30,19 +35,31 @@ async function writeVideo({ canvas, order, total, paint, report }: ExportWork, m
     target,
   });
   // VP9 needs about half the bits of H.264 for the same look.
-  const source = new CanvasSource(canvas, {
+  const source = new VideoSampleSource({
     codec,
     bitrate: mp4 ? QUALITY_HIGH : QUALITY_MEDIUM,
     latencyMode: mp4 ? 'quality' : 'realtime',
   });
   output.addVideoTrack(source, { frameRate: order.rate });
   await output.start();
+  const planes = new Uint8Array(i420Bytes(size.width, size.height));
   for (let index = 0; index < total; index++) {
     if (!(await paint(index))) {
       await output.cancel();
       return null;
     }
-    await source.add(index / order.rate, 1 / order.rate);
+    const { data } = context.getImageData(0, 0, size.width, size.height);
+    toLimitedI420(data, size.width, size.height, planes);
+    const sample = new VideoSample(planes, {
+      format: 'I420',
+      codedWidth: size.width,
+      codedHeight: size.height,
+      timestamp: index / order.rate,
+      duration: 1 / order.rate,
+      colorSpace,
+    });
+    await source.add(sample);
+    sample.close();
     report(index + 1);
   }
   await output.finalize();

@@ -38,7 +38,7 @@ function Colours({ shot, layer, drawing, source }: DrawingPart) {
     return (
       <ColourField
         key={from.join()}
-        label={`Colour ${hexOf(from)}`}
+        label={hexOf(from)}
         value={changed?.to ?? from}
         disabled={layer.locked}
         onChange={(to, gesture) =>

@@ -1,0 +1,46 @@
+/** Bytes of a picture in 4:2:0: its whole luma, then both differences at half the size. */
+export const i420Bytes = (width: number, height: number): number => (width * height * 3) / 2;
+
+/** Weights of red and blue in luma (ITU-R BT.709, 3.2); green has the rest. */
+const [redWeight, blueWeight] = [0.2126, 0.0722];
+const greenWeight = 1 - redWeight - blueWeight;
+
+/**
+ * A picture as video has it: 8 bits, 4:2:0, limited range (luma 16..235, differences 16..240 about 128), by the matrix of
+ * ITU-R BT.709. Each difference is the mean of the four pixels it stands for.
+ * @param data red, green, blue and alpha, 0..255; alpha is not looked at
+ * @param out of `i420Bytes(width, height)` bytes, planes Y, Cb, Cr one after the other
+ * @throws RangeError when a side is not even
+ */
+export function toLimitedI420(data: Uint8ClampedArray, width: number, height: number, out: Uint8Array): void {
+  if (width % 2 !== 0 || height % 2 !== 0) throw new RangeError('4:2:0 needs even sides.');
+  const [kr, kg, kb] = [redWeight, greenWeight, blueWeight].map((weight) => (weight * 219) / 255) as [
+    number,
+    number,
+    number,
+  ];
+  // Of sums over four pixels.
+  const blueScale = 224 / 255 / (2 * (1 - blueWeight)) / 4;
+  const redScale = 224 / 255 / (2 * (1 - redWeight)) / 4;
+  const blues = width * height;
+  const reds = blues + blues / 4;
+  const row = width * 4;
+  for (let y = 0, half = 0; y < height; y += 2) {
+    let i = y * row;
+    let k = y * width;
+    for (let x = 0; x < width; x += 2, i += 8, k += 2, half++) {
+      let [red, green, blue] = [0, 0, 0];
+      for (let n = 0; n < 4; n++) {
+        const at = i + (n & 1) * 4 + (n >> 1) * row;
+        const [r, g, b] = [data[at]!, data[at + 1]!, data[at + 2]!];
+        out[k + (n & 1) + (n >> 1) * width] = 16.5 + kr * r + kg * g + kb * b;
+        red += r;
+        green += g;
+        blue += b;
+      }
+      const luma = redWeight * red + greenWeight * green + blueWeight * blue;
+      out[blues + half] = 128.5 + (blue - luma) * blueScale;
+      out[reds + half] = 128.5 + (red - luma) * redScale;
+    }
+  }
+}
