@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { setProperty } from '../core/edits/layer-edits.ts';
 import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
@@ -138,4 +139,60 @@ describe('Deliver', () => {
         expect([...file.subarray(colr + 8, colr + 15)]).to.deep.equal([0, 1, 0, 1, 0, 1, 0]);
       }
     });
+
+  it('a video ends under the size it may have, and says what was given up for that', async () => {
+    const page = await app.open();
+    await page.goto(`${project}deliver`);
+    await page.getByRole('radio', { name: /MP4/ }).click();
+    await page.getByRole('switch', { name: 'Limit the file size' }).click();
+    await page.getByRole('textbox', { name: 'At most' }).fill('24');
+    await page.keyboard.press('Enter');
+    const file = await make(page, 'MP4', '960 × 540');
+    expect(file.length).to.be.within(4000, 24_000);
+    await page.getByText(/ready in Deliver, .* to fit\./).waitFor();
+    // Without a limit the same clip is several times as large.
+    await page.getByRole('switch', { name: 'Limit the file size' }).click();
+    await page.getByText(/MP4 is ready/).waitFor({ state: 'detached' });
+    expect((await make(page, 'MP4', '960 × 540')).length).to.be.greaterThan(2 * file.length);
+  });
+
+  it('a clip is shown as it sits on a page, and the page opens from disk and plays', async () => {
+    const page = await app.open();
+    await page.goto(`${project}deliver`);
+    await make(page, 'MP4', '640 × 360');
+    await page
+      .getByRole('button', { name: /^Put .* on a page$/ })
+      .first()
+      .click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByRole('radio', { name: /Phone/ }).click();
+    const shown = dialog.getByTestId('stand-in-page').locator('video');
+    await page.waitForFunction(
+      () => (document.querySelector('[role=dialog] video') as HTMLVideoElement).currentTime > 0,
+    );
+    const { width } = (await shown.boundingBox())!;
+    expect(width).to.be.closeTo(390 - 48, 2);
+    expect(await dialog.getByRole('textbox', { name: 'HTML' }).inputValue()).to.contain('autoplay muted loop');
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Download page (ZIP)' }).click(),
+    ]);
+    const folder = await mkdtemp(join(tmpdir(), 'clyvo-e2e-'));
+    for (const [name, bytes] of Object.entries(unzipSync(await readFile(await download.path()))))
+      await writeFile(join(folder, name), bytes);
+    const other = await page.context().newPage();
+    await other.goto(`file://${folder}/index.html`);
+    await other.waitForFunction(() => document.querySelector('video')!.currentTime > 0.1);
+    const facts = await other.evaluate(() => {
+      const video = document.querySelector('video')!;
+      return [video.videoWidth, video.videoHeight, video.loop, video.muted];
+    });
+    expect(facts).to.deep.equal([640, 360, true, true]);
+    const poster = await sharp(join(folder, 'poster.jpg')).metadata();
+    expect([poster.width, poster.height]).to.deep.equal([640, 360]);
+    await other.emulateMedia({ reducedMotion: 'reduce' });
+    expect(await other.locator('video').isVisible()).to.equal(false);
+    expect(await other.locator('img').isVisible()).to.equal(true);
+    await other.close();
+  });
 });

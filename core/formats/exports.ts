@@ -10,13 +10,15 @@ export interface ExportFacts {
   still: boolean;
   /** Whether it keeps what is transparent. */
   transparent: boolean;
+  /** Whether it can be made to fit under a size. */
+  fits: boolean;
   /** The most frames a second that make sense; null for as many as the project has. */
   mostRate: number | null;
   /** The longer side above which files grow out of hand; null for none. */
   mostEdge: number | null;
 }
 
-const video = { still: false, transparent: false, mostRate: null, mostEdge: null };
+const video = { still: false, transparent: false, fits: true, mostRate: null, mostEdge: null };
 
 /** Every format a project can be exported to. A new one is a line here and a writer, which the compiler then asks for. */
 export const exportFormats = {
@@ -40,6 +42,7 @@ export const exportFormats = {
     hint: 'Loops by itself, 15 frames per second',
     mediaType: 'image/gif',
     ...video,
+    fits: false,
     mostRate: 15,
     mostEdge: 640,
   },
@@ -49,6 +52,7 @@ export const exportFormats = {
     hint: 'One frame, as a still picture',
     mediaType: 'image/png',
     ...video,
+    fits: false,
     still: true,
     transparent: true,
   },

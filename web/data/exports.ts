@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { exportFormats } from '../../core/formats/exports.ts';
+import { givenUp } from '../../core/formats/fit-size.ts';
 import { sizeOf } from '../parts/file-size.ts';
 import { startExport } from '../workers/export-client.ts';
 import type { ExportOrder } from '../workers/export-messages.ts';
@@ -12,8 +13,11 @@ export interface RunningExport {
   project: string;
   name: string;
   order: Omit<ExportOrder, 'kind'>;
+  /** Which time the file is written: to fit under a size it may take several. */
+  pass: number;
   done: number;
   total: number;
+  /** When this pass began. */
   started: number;
   cancel(): void;
 }
@@ -29,19 +33,26 @@ const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefaul
  */
 export async function makeExport(project: string, name: string, order: Omit<ExportOrder, 'kind'>): Promise<void> {
   if (useExports.getState().running) return;
-  const work = startExport(order, (done, total) =>
-    useExports.setState(({ running }) => ({ running: running && { ...running, done, total } })),
+  const work = startExport(order, (pass, done, total) =>
+    useExports.setState(({ running }) => {
+      if (!running) return {};
+      const began = pass === running.pass ? running.started : performance.now();
+      return { running: { ...running, pass, done, total, started: began } };
+    }),
   );
   const started = performance.now();
-  useExports.setState({ running: { project, name, order, done: 0, total: 1, started, cancel: work.cancel } });
+  useExports.setState({ running: { project, name, order, pass: 1, done: 0, total: 1, started, cancel: work.cancel } });
   window.addEventListener('beforeunload', askBeforeLeaving);
   try {
     const result = await work.result;
     if (!result) return notify('done', 'The export was cancelled; nothing was kept.');
-    const { format, width, height, rate } = order;
-    await storeOutput(project, { name, format, width, height, frames: result.frames, rate }, result.data);
+    const { format } = order;
+    const { data, ...made } = result;
+    await storeOutput(project, { name, format, ...made }, data);
     await queryClient.invalidateQueries({ queryKey: ['outputs', project] });
-    notify('done', `${name}: ${exportFormats[format].name} is ready in Deliver, ${sizeOf(result.data.size)}.`);
+    const less = givenUp(order, { ...made, bitrate: 0 });
+    const fitted = less && `, at ${less} to fit`;
+    notify('done', `${name}: ${exportFormats[format].name} is ready in Deliver, ${sizeOf(data.size)}${fitted}.`);
   } catch (error) {
     notifyError(error);
   } finally {
@@ -51,8 +62,8 @@ export async function makeExport(project: string, name: string, order: Omit<Expo
 }
 
 /** How long an export will still take, in words. */
-export function timeLeft({ done, total, started }: RunningExport, now = performance.now()): string {
-  if (done < 3) return 'Starting';
+export function timeLeft({ pass, done, total, started }: RunningExport, now = performance.now()): string {
+  if (done < 3) return pass > 1 ? `Too large; making it smaller, try ${pass}` : 'Starting';
   const seconds = ((now - started) / 1000 / done) * (total - done);
   return seconds < 1.5 ? 'Nearly done' : `About ${Math.round(seconds)} s left, frame ${done} of ${total}`;
 }

@@ -1,21 +1,24 @@
-import { exportAnswerSchema, type ExportOrder, type ExportRequest } from './export-messages.ts';
+import { exportAnswerSchema, type ExportAnswer, type ExportOrder, type ExportRequest } from './export-messages.ts';
+
+/** A finished file, and how it was made in the end. */
+export type ExportResult = Omit<Extract<ExportAnswer, { kind: 'finished' }>, 'kind'>;
 
 export interface RunningExport {
   /** Null when it was cancelled. */
-  result: Promise<{ data: Blob; frames: number } | null>;
+  result: Promise<ExportResult | null>;
   cancel(): void;
 }
 
 /** Starts an export in a worker of its own. */
 export function startExport(
   order: Omit<ExportOrder, 'kind'>,
-  progress: (done: number, total: number) => void,
+  progress: (pass: number, done: number, total: number) => void,
 ): RunningExport {
   const worker = new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' });
-  const result = new Promise<{ data: Blob; frames: number } | null>((resolve, reject) => {
+  const result = new Promise<ExportResult | null>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       const answer = exportAnswerSchema.parse(data);
-      if (answer.kind === 'progress') progress(answer.done, answer.total);
+      if (answer.kind === 'progress') progress(answer.pass, answer.done, answer.total);
       else if (answer.kind === 'finished') resolve(answer);
       else if (answer.kind === 'cancelled') resolve(null);
       else reject(new Error(answer.message));

@@ -16,6 +16,8 @@ export const exportRequestSchema = z.discriminatedUnion('kind', [
     rate: z.number().positive(),
     /** Only this frame, for a poster. */
     only: z.number().nullable(),
+    /** Bytes the file may have at most, for formats that can be made to fit. */
+    limit: z.number().positive().nullable(),
   }),
   z.object({ kind: z.literal('cancel') }),
 ]);
@@ -23,8 +25,15 @@ export type ExportRequest = z.infer<typeof exportRequestSchema>;
 export type ExportOrder = Extract<ExportRequest, { kind: 'export' }>;
 
 export const exportAnswerSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('progress'), done: z.number(), total: z.number() }),
-  z.object({ kind: z.literal('finished'), data: z.instanceof(Blob), frames: z.number() }),
+  z.object({ kind: z.literal('progress'), pass: z.number(), done: z.number(), total: z.number() }),
+  z.object({
+    kind: z.literal('finished'),
+    data: z.instanceof(Blob),
+    frames: z.number(),
+    width: z.number(),
+    height: z.number(),
+    rate: z.number(),
+  }),
   z.object({ kind: z.literal('cancelled') }),
   z.object({ kind: z.literal('failed'), message: z.string() }),
 ]);

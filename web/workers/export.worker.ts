@@ -2,6 +2,7 @@ import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateProject } from '../../core/scene/sequence.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
+import { firstPlan, nextPlan, type VideoPlan } from '../../core/formats/fit-size.ts';
 import { writeGif } from './export/gif.ts';
 import { writePoster } from './export/poster.ts';
 import { writeMp4, writeWebm } from './export/video.ts';
@@ -34,17 +35,41 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   });
 };
 
+/** Passes in which a size is looked for before it is said that there is none. */
+const mostPasses = 12;
+
 async function run(order: ExportOrder): Promise<void> {
-  const { transparent } = exportFormats[order.format];
+  await loadMadeOf(order.document);
+  const { limit } = order;
+  if (limit === null || !exportFormats[order.format].fits) return finish(order, await write(order, null, 1));
+  const seconds = (order.end - order.first) / order.document.frame.rate;
+  let plan: VideoPlan | null = firstPlan(order, seconds, limit);
+  for (let pass = 1; plan && pass <= mostPasses; pass++) {
+    const { bitrate, ...size }: VideoPlan = plan;
+    const now = { ...order, ...size };
+    const data = await write(now, bitrate, pass);
+    if (!data || data.size <= limit) return finish(now, data);
+    plan = nextPlan(plan, data.size, limit);
+  }
+  throw new Error('This clip cannot be made as small as that. Allow more, or make it shorter.');
+}
+
+function finish(order: ExportOrder, data: Blob | null): void {
+  const { width, height, rate } = order;
+  answer(data ? { kind: 'finished', data, frames: framesOf(order), width, height, rate } : { kind: 'cancelled' });
+}
+
+const framesOf = ({ document, first, end, rate, only }: ExportOrder): number =>
+  only !== null ? 1 : Math.max(1, Math.round(((end - first) / document.frame.rate) * rate));
+
+/** Writes the file once. @param pass which time it is written, for the progress */
+async function write(order: ExportOrder, bitrate: number | null, pass: number): Promise<Blob | null> {
+  const { transparent, still } = exportFormats[order.format];
   const canvas = new OffscreenCanvas(order.width, order.height);
-  const context = canvas.getContext('2d', {
-    // Every format but the poster reads each frame back.
-    willReadFrequently: !exportFormats[order.format].still,
-    alpha: transparent,
-  })!;
+  // Every format but the poster reads each frame back.
+  const context = canvas.getContext('2d', { willReadFrequently: !still, alpha: transparent })!;
   const sourceRate = order.document.frame.rate;
-  const total =
-    order.only !== null ? 1 : Math.max(1, Math.round(((order.end - order.first) / sourceRate) * order.rate));
+  const total = framesOf(order);
   /** Paints frame `index` of the result; resolves to false when the export was cancelled. */
   const paint = async (index: number): Promise<boolean> => {
     const frame = order.only ?? Math.min(order.end - 1, order.first + Math.round((index * sourceRate) / order.rate));
@@ -55,9 +80,7 @@ async function run(order: ExportOrder): Promise<void> {
     paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, { scale, ground, size: order });
     return !stop;
   };
-  await loadMadeOf(order.document);
-  const report = (done: number): void => answer({ kind: 'progress', done, total });
+  const report = (done: number): void => answer({ kind: 'progress', pass, done, total });
   report(0);
-  const data = await writers[order.format]({ canvas, context, order, total, paint, report });
-  answer(data ? { kind: 'finished', data, frames: total } : { kind: 'cancelled' });
+  return writers[order.format]({ canvas, context, order, bitrate, total, paint, report });
 }

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
+import { AppWindow, Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Document } from '../../../core/document/document.ts';
 import { projectLength } from '../../../core/scene/sequence.ts';
@@ -20,6 +20,7 @@ import { MainAction } from '../project-frame.tsx';
 import { usePlayback } from '../stage/playback.ts';
 import { useStage } from '../stage/stage-state.ts';
 import { sizesFor } from './formats.ts';
+import { PageDialog } from './page-dialog.tsx';
 
 /** The clip in its loop, what it can become, and what was made before. */
 export function DeliverRoom() {
@@ -34,7 +35,9 @@ export function DeliverRoom() {
   const [edge, setEdge] = useState<number | null>(null);
   const [poster, setPoster] = useState(0);
   const { running } = useExports();
-  const { still, mostRate, name: formatName } = exportFormats[format];
+  const { still, mostRate, fits, name: formatName } = exportFormats[format];
+  const [limited, setLimited] = useState(false);
+  const [atMost, setAtMost] = useState(500);
 
   const sizes = sizesFor(document, format);
   const size = sizes.find((s) => s.edge === edge) ?? sizes[0]!;
@@ -45,7 +48,8 @@ export function DeliverRoom() {
     const name = only === null ? document.name : `${document.name} frame ${only}`;
     // The loop would take half of what the export needs.
     useStage.setState({ playing: false });
-    void makeExport(id!, name, { document, ...range, format, width, height, rate, only });
+    const limit = fits && limited ? atMost * 1000 : null;
+    void makeExport(id!, name, { document, ...range, format, width, height, rate, only, limit });
   };
   const empty = document.shots.every((shot) => shot.layers.length === 0);
   return (
@@ -111,6 +115,30 @@ export function DeliverRoom() {
             </div>
           )}
         </div>
+        {fits && (
+          <div>
+            <SwitchRow
+              label="Limit the file size"
+              hint="Gives up quality first, then frames per second, then pixels, and says so"
+              on={limited}
+              onChange={setLimited}
+            />
+            {limited && (
+              <>
+                <NumberField label="At most" unit="KB" min={20} max={500_000} value={atMost} onChange={setAtMost} />
+                <input
+                  type="range"
+                  aria-label="At most, by eye"
+                  className="w-full"
+                  min={0}
+                  max={100}
+                  value={Math.round((100 * Math.log10(atMost / 50)) / 3)}
+                  onChange={(event) => setAtMost(roundSize(50 * 10 ** ((3 * Number(event.target.value)) / 100)))}
+                />
+              </>
+            )}
+          </div>
+        )}
         {area && (
           <SwitchRow
             label="Only the work area"
@@ -124,6 +152,9 @@ export function DeliverRoom() {
     </div>
   );
 }
+
+/** Two figures are enough for a size. */
+const roundSize = (kilobytes: number): number => Number(kilobytes.toPrecision(2));
 
 interface LoopingClipProps {
   document: Document;
@@ -160,6 +191,7 @@ function LoopingClip({ document, range, still }: LoopingClipProps) {
 function Outputs({ project }: { project: string }) {
   const outputs = useQuery({ queryKey: ['outputs', project], queryFn: () => listOutputs(project) });
   const client = useQueryClient();
+  const [paged, setPaged] = useState<Output | null>(null);
   const remove = (output: Output): void => {
     deleteOutput(output.id).then(
       () => client.invalidateQueries({ queryKey: ['outputs', project] }),
@@ -169,6 +201,7 @@ function Outputs({ project }: { project: string }) {
   return (
     <div>
       <h2 className="mb-1 font-semibold">Earlier exports</h2>
+      {paged && <PageDialog output={paged} onClose={() => setPaged(null)} />}
       {outputs.data?.length === 0 && <p className="text-[13px] text-ink-2">Nothing yet. What you make is kept here.</p>}
       <ul className="flex flex-col">
         {outputs.data?.map((output) => (
@@ -187,6 +220,11 @@ function Outputs({ project }: { project: string }) {
                 {new Date(output.created).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
               </div>
             </div>
+            {exportFormats[output.format].fits && (
+              <IconButton label={`Put ${output.name}.${output.format} on a page`} onClick={() => setPaged(output)}>
+                <AppWindow size={15} className="text-dusk" />
+              </IconButton>
+            )}
             <a
               href={downloadUrl(output)}
               download

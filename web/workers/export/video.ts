@@ -21,7 +21,10 @@ export const writeWebm: ExportWriter = (work) => writeVideo(work, false);
 /** What players take for granted where nothing is said, and what is said all the same. */
 const colorSpace = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 
-async function writeVideo({ context, order, total, paint, report }: ExportWork, mp4: boolean): Promise<Blob | null> {
+async function writeVideo(
+  { context, order, bitrate, total, paint, report }: ExportWork,
+  mp4: boolean,
+): Promise<Blob | null> {
   const size = { width: order.width, height: order.height };
   const codec = await getFirstEncodableVideoCodec([mp4 ? 'avc' : 'vp9'], size);
   if (!codec) {
@@ -37,7 +40,7 @@ async function writeVideo({ context, order, total, paint, report }: ExportWork, 
   // VP9 needs about half the bits of H.264 for the same look.
   const source = new VideoSampleSource({
     codec,
-    bitrate: mp4 ? QUALITY_HIGH : QUALITY_MEDIUM,
+    bitrate: bitrate === null ? (mp4 ? QUALITY_HIGH : QUALITY_MEDIUM) : Math.round(bitrate),
     latencyMode: mp4 ? 'quality' : 'realtime',
   });
   output.addVideoTrack(source, { frameRate: order.rate });

@@ -5,6 +5,8 @@ export interface ExportWork {
   canvas: OffscreenCanvas;
   context: OffscreenCanvasRenderingContext2D;
   order: ExportOrder;
+  /** Bits a second it is to have; null for what looks good. */
+  bitrate: number | null;
   /** Frames of the result. */
   total: number;
   /** Paints a frame of the result; false when the export was cancelled. */
