@@ -21,6 +21,7 @@ import { usePlayback } from '../stage/playback.ts';
 import { useStage } from '../stage/stage-state.ts';
 import { sizesFor } from './formats.ts';
 import { PageDialog } from './page-dialog.tsx';
+import { SeamView } from './seam-view.tsx';
 
 /** The clip in its loop, what it can become, and what was made before. */
 export function DeliverRoom() {
@@ -137,6 +138,12 @@ export function DeliverRoom() {
                 />
               </>
             )}
+          </div>
+        )}
+        {!still && !empty && (
+          <div>
+            <h2 className="mb-1 font-semibold">Seam</h2>
+            <SeamView document={document} range={range} />
           </div>
         )}
         {area && (

@@ -1,0 +1,102 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Document } from '../../../core/document/document.ts';
+import { differencePicture, seamOf, type Seam } from '../../../core/scene/seam.ts';
+import { placedShots } from '../../../core/scene/sequence.ts';
+import { notifyError } from '../../data/notices.ts';
+import { StillClient } from '../../workers/still-client.ts';
+
+interface SeamViewProps {
+  document: Document;
+  range: { first: number; end: number };
+}
+
+/** The longer side of the pictures, CSS pixels; they are painted in twice as many. */
+const edge = 96;
+
+interface Found {
+  seam: Seam;
+  pictures: ImageData[];
+}
+
+/** The first and the last frame of the loop beside each other, where they differ, and whether that is seen. */
+export function SeamView({ document, range }: SeamViewProps) {
+  const [found, setFound] = useState<Found | null>(null);
+  const { first, end } = range;
+  useEffect(() => {
+    let wanted = true;
+    const client = new StillClient();
+    lookAt(client, document, first, end)
+      .then((next) => wanted && setFound(next))
+      .catch(notifyError);
+    return () => {
+      wanted = false;
+      client.close();
+    };
+  }, [document, first, end]);
+  if (!found) return <p className="text-[13px] text-ink-2">Looking at the seam</p>;
+  const { seam, pictures } = found;
+  const share = (seam.jump * 100).toFixed(seam.jump < 0.1 ? 1 : 0);
+  return (
+    <div data-testid="seam" data-seen={seam.seen}>
+      <div className="flex gap-2">
+        {(['Last', 'First', 'Difference'] as const).map((label, k) => (
+          <figure key={label} className="min-w-0">
+            <Still picture={pictures[k]!} label={`${label} of the loop`} />
+            <figcaption className="text-[11px] text-ink-2">{label}</figcaption>
+          </figure>
+        ))}
+      </div>
+      <p className={`mt-1 text-[13px] ${seam.seen ? 'text-brick' : 'text-ink-2'}`}>
+        {seam.seen
+          ? `Jumps where it begins again: ${share} % changes at once. Let the moves end as they began, or let props loop with the shot.`
+          : 'No jump is seen where it begins again.'}
+      </p>
+    </div>
+  );
+}
+
+async function lookAt(client: StillClient, document: Document, first: number, end: number): Promise<Found | null> {
+  const frames = [end - 1, first, Math.min(first + 1, end - 1)];
+  const painted = await Promise.all(frames.map((frame) => stillOf(client, document, frame)));
+  const [last, begin, second] = painted;
+  if (!last || !begin || !second) return null;
+  const { width, height } = begin;
+  const difference = new ImageData(
+    differencePicture(last.data, begin.data) as Uint8ClampedArray<ArrayBuffer>,
+    width,
+    height,
+  );
+  return { seam: seamOf(begin.data, second.data, last.data), pictures: [last, begin, difference] };
+}
+
+/** A frame of the whole project, small. */
+async function stillOf(client: StillClient, document: Document, frame: number): Promise<ImageData | null> {
+  const placed = placedShots(document);
+  const there = placed.findLast((one) => one.first <= frame) ?? placed[0]!;
+  const { width: w, height: h } = document.frame;
+  const scale = (2 * edge) / Math.max(w, h);
+  const [width, height] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
+  const order = { document, shot: there.shot.id, frame: frame - there.first, width, height, scale, x: 0, y: 0 };
+  const bitmap = await client.paint(order);
+  if (!bitmap) return null;
+  const context = new OffscreenCanvas(width, height).getContext('2d')!;
+  context.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  return context.getImageData(0, 0, width, height);
+}
+
+function Still({ picture, label }: { picture: ImageData; label: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => canvas.current?.getContext('2d')?.putImageData(picture, 0, 0), [picture]);
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      width={picture.width}
+      height={picture.height}
+      className="rounded-sm border border-line"
+      style={{ width: picture.width / 2, height: picture.height / 2 }}
+    />
+  );
+}
