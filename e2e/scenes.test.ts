@@ -1,5 +1,8 @@
+import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
+import { unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
+import { meanDifference } from '../core/scene/seam.ts';
 import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
 import { floatWithTip, letteredBoards, tip } from './photos.ts';
 import { field, goToFrame, row, type, unfold } from './stage-world.ts';
@@ -160,7 +163,7 @@ describe('scene 12, wax drip', () => {
     await page.getByRole('combobox', { name: 'Joined to' }).selectOption({ label: name });
     // A soft shadow close by is that of both.
     await cutout.click();
-    await page.getByRole('button', { name: 'Add finish' }).click();
+    await page.getByRole('button', { name: 'Add finish', exact: true }).click();
     await page
       .getByRole('dialog')
       .getByRole('button', { name: /^Drop shadow/ })
@@ -187,6 +190,49 @@ describe('scene 12, wax drip', () => {
     expect(byCutout).to.be.greaterThan(video.width * 0.05);
     // The camera goes nearer meanwhile, which parts what lies further out.
     expect(byDrops).to.be.closeTo(byCutout, 0.09 * byCutout);
+  });
+});
+
+describe('scene 14, loop for a page', () => {
+  const app = useApp();
+
+  it('a figure flickers like a lamp before a shifted ground, without a seam, small enough, and goes onto a page', async () => {
+    const page = await startWith(app, await floatWithTip());
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    const finish = async (layer: ReturnType<typeof row>, kind: RegExp): Promise<void> => {
+      await layer.click();
+      await page.getByRole('button', { name: 'Add finish', exact: true }).click();
+      await page.getByRole('dialog').getByRole('button', { name: kind }).click();
+    };
+    const layers = page.locator('[data-layer]');
+    await finish(layers.filter({ hasText: 'background' }).first(), /^Strips/);
+    await finish(layers.filter({ hasNotText: 'background' }).first(), /^Flicker/);
+    await goTo(page, 'Deliver');
+    // The proposed move pushes in and would jump back; one press lets it return.
+    await page.locator('[data-testid=seam][data-seen=true]').waitFor();
+    await page.getByRole('button', { name: 'Let the camera go there and back' }).click();
+    await page.locator('[data-testid=seam][data-seen=false]').waitFor();
+    await page.getByRole('switch', { name: 'Limit the file size' }).click();
+    await page.getByRole('textbox', { name: 'At most' }).fill('150');
+    await page.keyboard.press('Enter');
+    const video = await exported(page, [0.01, 1, 1.96], 'quay');
+    const [first, middle, last] = video.pictures.map(({ data }) => data) as [Uint8Array, Uint8Array, Uint8Array];
+    expect(meanDifference(first, last)).to.be.below(0.4 * meanDifference(first, middle));
+    await page
+      .getByRole('button', { name: /^Put .* on a page$/ })
+      .first()
+      .click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Download page (ZIP)' }).click(),
+    ]);
+    const files = unzipSync(await readFile(await download.path()));
+    expect(Object.keys(files).sort()).to.deep.equal(['index.html', 'poster.jpg', 'quay.mp4']);
+    expect(files['quay.mp4']!.length).to.be.within(5000, 150_000);
   });
 });
 

@@ -27,6 +27,8 @@ const cameraSchema = z.object({
   first: framingSchema,
   last: framingSchema,
   easing: easingSchema,
+  /** Whether it is at its last Framing in the middle of the shot and goes back from there, so that a loop has no seam. */
+  returns: z.boolean().default(false),
   /** How differently near and far move: 1 as their distances say, 0 alike. */
   parallax: z.number().min(-4).max(8),
   /** Share of the sideways way taken back, so that near and far go opposite ways. */
@@ -108,6 +110,7 @@ export const plainShot = {
     first: restFraming,
     last: restFraming,
     easing: 'ease-in-out',
+    returns: false,
     parallax: 1,
     hold: 0,
     shake: null,

@@ -11,8 +11,13 @@ import { heldFrame, layerValue } from './values.ts';
 
 /** The camera at a frame: on its way from the first Framing to the last, shaken, and focused. */
 export function cameraAt(shot: Shot, frame: number): Camera {
-  const { first, last, easing, depth, parallax, hold, shake, focus, aperture } = shot.camera;
-  const share = ease(easing, shot.length > 1 ? frame / (shot.length - 1) : 0);
+  const { first, last, easing, returns, depth, parallax, hold, shake, focus, aperture } = shot.camera;
+  const passed = returns
+    ? 1 - Math.abs((2 * frame) / shot.length - 1)
+    : shot.length > 1
+      ? frame / (shot.length - 1)
+      : 0;
+  const share = ease(easing, passed);
   const mix = (a: number, b: number): number => a + (b - a) * share;
   const camera = cameraOfFraming(
     {

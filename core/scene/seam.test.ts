@@ -1,4 +1,8 @@
 import { expect } from 'chai';
+import { readDocument, type Document } from '../document/document.ts';
+import { restFraming } from '../document/shot.ts';
+import { setCamera, setCameraEasing, setFraming } from '../edits/camera-edits.ts';
+import { apply, card, empty, near, seenAt } from '../edits/test-cards.ts';
 import { differencePicture, meanDifference, seamOf } from './seam.ts';
 
 /** A bright square of 20 in a dark picture of 100 x 40, at a place. */
@@ -35,5 +39,33 @@ describe('the seam of a loop', () => {
   it('the picture of a difference is black where nothing is and bright where something is', () => {
     const picture = differencePicture([10, 20, 30, 255], [10, 30, 130, 255]);
     expect([...picture]).to.deep.equal([0, 40, 255, 255]);
+  });
+});
+
+describe('a camera that goes there and back', () => {
+  const moving = (returns: boolean): Document =>
+    apply(
+      empty(),
+      card('flag'),
+      setFraming('shot', 'last', { ...restFraming, x: 60, size: 0.8 }),
+      setCameraEasing('shot', 'linear'),
+      setCamera('Return', 'shot', { returns }),
+    );
+  const place = (document: Document, frame: number): [number, number] => seenAt(document, 'flag', 20, 10, frame);
+
+  it('is at its last Framing in the middle, as far away on the way out as on the way back, and meets its beginning', () => {
+    const [once, back] = [moving(false), moving(true)];
+    near(place(back, 0), place(once, 0));
+    near(place(back, 30), place(once, 59));
+    for (const frame of [5, 12, 29]) near(place(back, frame), place(back, 60 - frame));
+    // The step over the seam is as long as the first one.
+    near(place(back, 59), place(back, 1));
+    expect(Math.abs(place(once, 59)[0] - place(once, 0)[0])).to.be.above(20);
+  });
+
+  it('documents from before it know nothing of it and open as they were', () => {
+    const old = JSON.parse(JSON.stringify(moving(false))) as { shots: { camera: Record<string, unknown> }[] };
+    delete old.shots[0]!.camera.returns;
+    near(place(readDocument(old), 59), place(moving(false), 59));
   });
 });

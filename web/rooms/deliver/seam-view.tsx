@@ -1,8 +1,13 @@
+import equal from 'fast-deep-equal';
+import { ArrowLeftRight } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Document } from '../../../core/document/document.ts';
 import { differencePicture, seamOf, type Seam } from '../../../core/scene/seam.ts';
 import { placedShots } from '../../../core/scene/sequence.ts';
+import { setCamera } from '../../../core/edits/camera-edits.ts';
 import { notifyError } from '../../data/notices.ts';
+import { useProject } from '../../data/project.ts';
+import { Button } from '../../parts/button.tsx';
 import { StillClient } from '../../workers/still-client.ts';
 
 interface SeamViewProps {
@@ -35,7 +40,6 @@ export function SeamView({ document, range }: SeamViewProps) {
   }, [document, first, end]);
   if (!found) return <p className="text-[13px] text-ink-2">Looking at the seam</p>;
   const { seam, pictures } = found;
-  const share = (seam.jump * 100).toFixed(seam.jump < 0.1 ? 1 : 0);
   return (
     <div data-testid="seam" data-seen={seam.seen}>
       <div className="flex gap-2">
@@ -46,12 +50,38 @@ export function SeamView({ document, range }: SeamViewProps) {
           </figure>
         ))}
       </div>
-      <p className={`mt-1 text-[13px] ${seam.seen ? 'text-brick' : 'text-ink-2'}`}>
-        {seam.seen
-          ? `Jumps where it begins again: ${share} % changes at once. Let the moves end as they began, or let props loop with the shot.`
-          : 'No jump is seen where it begins again.'}
-      </p>
+      <Verdict {...seam} />
+      {seam.seen && <Cure document={document} />}
     </div>
+  );
+}
+
+function Verdict({ seen, jump }: Seam) {
+  const share = (jump * 100).toFixed(jump < 0.1 ? 1 : 0);
+  return (
+    <p className={`mt-1 text-[13px] ${seen ? 'text-brick' : 'text-ink-2'}`}>
+      {seen
+        ? `Jumps where it begins again: ${share} % changes at once. Let the moves end as they began, and props loop with the shot.`
+        : 'No jump is seen where it begins again.'}
+    </p>
+  );
+}
+
+/** The one move that can be made to return in a press: that of the camera. */
+function Cure({ document }: { document: Document }) {
+  const { dispatch } = useProject();
+  const [shot, ...more] = document.shots;
+  const { first, last, returns } = shot!.camera;
+  if (more.length > 0 || returns || equal(first, last)) return null;
+  return (
+    <Button
+      className="mt-1 w-full"
+      icon={<ArrowLeftRight size={14} />}
+      title="The camera is at its last Framing in the middle of the shot, and goes back from there"
+      onClick={() => dispatch(setCamera('Change camera return', shot!.id, { returns: true }))}
+    >
+      Let the camera go there and back
+    </Button>
   );
 }
 

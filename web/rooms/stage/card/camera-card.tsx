@@ -14,6 +14,7 @@ import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { Slider } from '../../../parts/slider.tsx';
+import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { EasingChoice } from './easing-choice.tsx';
 import { JitterFields } from './jitter-fields.tsx';
 import { KeyTab } from './property-field.tsx';
@@ -30,6 +31,12 @@ export function CameraCard({ document, shot, frame }: { document: Document; shot
       <FramingFields shot={shot} which="last" />
       <section className="border-t border-line py-1.5">
         <EasingChoice value={camera.easing} onChange={(next) => dispatch(setCameraEasing(shot.id, next))} />
+        <SwitchRow
+          label="There and back"
+          hint="At its last Framing in the middle of the shot, and back from there: a loop has no seam then"
+          on={camera.returns}
+          onChange={(returns) => dispatch(setCamera('Change camera return', shot.id, { returns }))}
+        />
         <NumberField
           label="Framed plane"
           digits={2}
@@ -80,7 +87,9 @@ function FramingFields({ shot, which }: { shot: Shot; which: 'first' | 'last' })
   const change = (part: Partial<Framing>): void => dispatch(setFraming(shot.id, which, { ...framing, ...part }));
   return (
     <section className="mb-1 border-t border-line pt-1.5">
-      <h3 className="text-[13px] font-semibold text-pine">{which === 'first' ? 'First frame' : 'Last frame'}</h3>
+      <h3 className="text-[13px] font-semibold text-pine">
+        {which === 'first' ? 'First frame' : shot.camera.returns ? 'Middle frame' : 'Last frame'}
+      </h3>
       <NumberField label="X" unit="px" value={framing.x} onChange={(x) => change({ x })} />
       <NumberField label="Y" unit="px" value={framing.y} onChange={(y) => change({ y })} />
       <NumberField

@@ -10,7 +10,7 @@ export function CameraRows({ shot, track }: { shot: Shot; track: Track }) {
   const { setFrame } = useStage();
   const { across } = track;
   const focus = 'keys' in shot.camera.focus ? shot.camera.focus.keys : [];
-  const last = across(shot.length - 1);
+  const last = across(shot.camera.returns ? shot.length / 2 : shot.length - 1);
   return (
     <>
       <TrackRow name="Framing">
