@@ -50,11 +50,12 @@ export function PieceList({ document, picture, pieces, piece, background = false
         {pieces.map((p) => (
           <li
             key={p.id}
-            className={`overflow-hidden rounded-lg border ${p.id === piece?.id ? 'border-pine' : 'border-line'}`}
+            className={`relative overflow-hidden rounded-lg border hover:border-pine ${p.id === piece?.id ? 'border-pine' : 'border-line'}`}
           >
             <button
               type="button"
-              className="chequer flex h-24 w-full items-center justify-center p-1.5"
+              // All of the card is pressed, but for what has a press of its own.
+              className="chequer flex h-24 w-full items-center justify-center p-1.5 after:absolute after:inset-0"
               aria-label={`Open ${p.name}`}
               onClick={() => open(p.id)}
             >
@@ -69,9 +70,13 @@ export function PieceList({ document, picture, pieces, piece, background = false
                 label="Piece name"
                 value={p.name}
                 onChange={(name) => dispatch(renamePiece(p.id, name))}
-                className="flex-1 text-[13px]"
+                className="relative z-10 flex-1 text-[13px]"
               />
-              <IconButton label={`Delete ${p.name}`} onClick={() => dispatch(removePiece(p.id))}>
+              <IconButton
+                className="relative z-10"
+                label={`Delete ${p.name}`}
+                onClick={() => dispatch(removePiece(p.id))}
+              >
                 <Trash2 size={14} className="text-brick" />
               </IconButton>
             </div>
@@ -80,10 +85,10 @@ export function PieceList({ document, picture, pieces, piece, background = false
         {pieces.length === 0 && (
           <li className="py-3 text-[13px] text-ink-2">Press Find subject to make the first piece.</li>
         )}
-        <li className={`overflow-hidden rounded-lg border ${background ? 'border-pine' : 'border-line'}`}>
+        <li className={`relative overflow-hidden rounded-lg border ${background ? 'border-pine' : 'border-line'}`}>
           <button
             type="button"
-            className="flex h-24 w-full items-center justify-center bg-paper-2 p-1.5"
+            className="flex h-24 w-full items-center justify-center bg-paper-2 p-1.5 after:absolute after:inset-0"
             aria-label="Open the background"
             aria-pressed={background}
             disabled={picture.clip !== null}

@@ -6,17 +6,18 @@ import { sizesFor } from './formats.ts';
 const of = (width: number, height: number) => emptyDocument('x', { width, height, rate: 30 }, 1, 'shot');
 
 describe('export sizes', () => {
-  it('offer the frame itself first, then smaller ones of the same proportions', () => {
+  it('offer the frame itself first, the next larger, then smaller ones of the same proportions', () => {
     expect(sizesFor(of(1920, 1080), 'mp4').map((s) => [s.width, s.height])).to.deep.equal([
       [1920, 1080],
+      [3840, 2160],
       [1280, 720],
       [960, 540],
       [640, 360],
     ]);
   });
 
-  it('never enlarge, and keep GIFs small', () => {
-    expect(sizesFor(of(500, 400), 'webm').map((s) => s.width)).to.deep.equal([500]);
+  it('of a small frame too; GIFs are never enlarged, and stay small', () => {
+    expect(sizesFor(of(500, 400), 'webm').map((s) => s.width)).to.deep.equal([500, 640]);
     expect(sizesFor(of(1080, 1920), 'gif').map((s) => [s.width, s.height])).to.deep.equal([
       [360, 640],
       [270, 480],

@@ -123,10 +123,11 @@ function ProjectCard({ project }: { project: Project }) {
   const room = document.shots[0]!.layers.length > 0 ? 'stage' : document.pictures.length > 0 ? 'cut' : 'pictures';
   const seconds = document.shots.reduce((sum, shot) => sum + shot.length, 0) / document.frame.rate;
   return (
-    <li className="overflow-hidden rounded-lg border border-line bg-white/60">
+    <li className="relative overflow-hidden rounded-lg border border-line bg-white/60 hover:border-pine">
       <button
         type="button"
-        className="block w-full"
+        // All of the card is pressed, but for what has a press of its own.
+        className="block w-full after:absolute after:inset-0"
         aria-label={`Open ${document.name}`}
         onClick={() => void navigate(`/project/${id}/${room}`)}
       >
@@ -139,7 +140,7 @@ function ProjectCard({ project }: { project: Project }) {
               autoFocus
               aria-label="Project name"
               defaultValue={document.name}
-              className="w-full rounded border border-pine bg-white px-1 font-semibold"
+              className="relative z-10 w-full rounded border border-pine bg-white px-1 font-semibold"
               onBlur={(event) => attempt(() => rename(event.target.value))()}
               onKeyDown={(event) => {
                 if (event.key === 'Enter') event.currentTarget.blur();
@@ -156,7 +157,7 @@ function ProjectCard({ project }: { project: Project }) {
         <Menu>
           <MenuButton
             aria-label={`More for ${document.name}`}
-            className="flex size-7 items-center justify-center rounded-md hover:bg-paper-2"
+            className="relative z-10 flex size-7 items-center justify-center rounded-md hover:bg-paper-2"
           >
             <Ellipsis size={16} />
           </MenuButton>

@@ -20,7 +20,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
   const several = document.shots.length > 1;
   return (
     <div
-      className="flex h-8 shrink-0 items-center gap-1 border-t border-line px-2 text-[12px]"
+      className="flex h-8 min-w-0 items-center gap-1 overflow-x-auto px-2 text-[12px]"
       role="tablist"
       aria-label="Shots"
     >

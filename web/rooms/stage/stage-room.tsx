@@ -17,6 +17,7 @@ import { DepthRack } from './depth-rack.tsx';
 import { usePlayback } from './playback.ts';
 import { SelectionCard } from './selection-card.tsx';
 import { ShotStrip } from './shot-strip.tsx';
+import { ViewBar } from './view/view-bar.tsx';
 import { selectedLayers, useShot, useStage } from './stage-state.ts';
 import { StageView } from './stage-view.tsx';
 import { Timeline } from './time/timeline.tsx';
@@ -59,8 +60,9 @@ export function StageRoom() {
         </p>
       )}
       <SelectionCard document={document} shot={shot} />
-      <div className="col-span-3">
+      <div className="col-span-3 flex items-center justify-between border-t border-line pr-2">
         <ShotStrip document={document} shot={shot} />
+        {shot.layers.length > 0 && <ViewBar document={document} shot={shot} />}
       </div>
       <div className="col-span-3 min-h-0">
         <Timeline document={document} shot={shot} bare={bare} />

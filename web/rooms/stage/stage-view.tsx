@@ -30,7 +30,6 @@ import { Overlays } from './view/overlays.tsx';
 import { ShapeNumbers } from './shapes/shape-numbers.tsx';
 import { ShapePoints } from './view/shape-points.tsx';
 import { RegionHandles } from './view/region-handles.tsx';
-import { ViewBar } from './view/view-bar.tsx';
 import { useFacesOf } from './words/use-faces.ts';
 import { BubbleTail } from './words/bubble-tail.tsx';
 import { WriteInView } from './words/write-in-view.tsx';
@@ -215,7 +214,6 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
           })
         )}
       </svg>
-      <ViewBar document={document} shot={shot} />
       {pick && <ColourPicker onPick={pick} />}
       {tool === 'path' && (
         <p className="pointer-events-none absolute inset-x-0 bottom-3 text-center text-[13px] text-white">

@@ -26,10 +26,7 @@ export function ViewBar({ document, shot }: { document: Document; shot: Shot }) 
     ['snap', 'Snap to frame and layers', <Magnet key="m" size={15} />],
   ] as const;
   return (
-    <div
-      className="absolute top-2 right-2 flex gap-0.5 rounded-md border border-line bg-paper/95 p-0.5"
-      onPointerDown={(event) => event.stopPropagation()}
-    >
+    <div className="flex shrink-0 gap-0.5" role="toolbar" aria-label="How the view is looked at">
       {toggles.map(([which, label, icon]) => (
         <IconButton key={which} label={label} pressed={overlays[which]} onClick={() => toggleOverlay(which)}>
           {icon}
