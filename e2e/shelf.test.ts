@@ -29,6 +29,18 @@ describe('Shelf and Pictures', () => {
     await more('Tide clock at noon copy').waitFor();
   });
 
+  it('all of a card opens its project, and what has a press of its own does not', async () => {
+    const page = await app.open();
+    await page.goto(app.server.url);
+    // The line below the name, where there is nothing but the card.
+    await page.getByText('1080 × 1080, 6 s').first().click();
+    await page.getByTestId('cut-view').waitFor();
+    await page.goto(app.server.url);
+    await page.getByRole('button', { name: 'More for Tide clock at noon', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Rename' }).waitFor();
+    expect(new URL(page.url()).pathname).to.equal('/');
+  });
+
   it('further pictures are brought in and removed, each telling what was made of it; the frame follows its numbers', async () => {
     const page = await app.open();
     await page.goto(app.server.url);
