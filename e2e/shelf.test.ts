@@ -33,7 +33,8 @@ describe('Shelf and Pictures', () => {
     const page = await app.open();
     await page.goto(app.server.url);
     // The line below the name, where there is nothing but the card.
-    await page.getByText('1080 × 1080, 6 s').first().click();
+    const line = (await page.getByText('1080 × 1080, 6 s').first().boundingBox())!;
+    await page.mouse.click(line.x + 12, line.y + line.height / 2);
     await page.getByTestId('cut-view').waitFor();
     await page.goto(app.server.url);
     await page.getByRole('button', { name: 'More for Tide clock at noon', exact: true }).click();
