@@ -1,7 +1,8 @@
 import { ellipse } from '../core/path/forms.ts';
 import { plainShape } from '../core/path/shapes.ts';
 import { emptyDocument, type Document } from '../core/document/document.ts';
-import { plainLayer, plainWords, type LayerSource } from '../core/document/layer.ts';
+import { plainLayer, type LayerSource } from '../core/document/layer.ts';
+import { plainWords } from '../core/document/words.ts';
 import { addLayer } from '../core/edits/arrange-edits.ts';
 import { changeArrival, setArrival, setArrivalValues } from '../core/edits/arrival-edits.ts';
 import { newBubble } from '../core/edits/bubble-edits.ts';

@@ -5,7 +5,8 @@ import { emptyDocument, type Document, type Picture, type Piece } from '../core/
 import type { Edit } from '../core/edits/edit.ts';
 import { easeKeys, scatterLayers, setCycle, setWandering, staggerLayers } from '../core/edits/key-edits.ts';
 import { addKey, fastenLayer, movePivot, setLayer, setProperty } from '../core/edits/layer-edits.ts';
-import { plainLayer, plainWords } from '../core/document/layer.ts';
+import { plainLayer } from '../core/document/layer.ts';
+import { plainWords } from '../core/document/words.ts';
 import { numbersOfPath } from '../core/document/points.ts';
 import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import type { Face } from '../core/text/faces.ts';

@@ -1,23 +1,18 @@
 import { z } from 'zod';
-import { easingSchema } from '../motion/easing.ts';
 import {
   listPropertySchema,
   numberPropertySchema,
   numbersPropertySchema,
   pointPropertySchema,
 } from '../motion/property.ts';
-import { bubbleForms } from '../path/bubble.ts';
 import { shapeSchema } from '../path/shapes.ts';
-import { faces } from '../text/faces.ts';
 import { arrivalSchema, leaveSchema } from './arrival-setting.ts';
 import { blendSchema } from './blend.ts';
 import { propSettingSchema } from './prop-setting.ts';
 import { shapeSettingSchema } from './shape-setting.ts';
 import { finishSchema, mostFinishes } from './finish-list.ts';
-import { fileHash, id, name, pointSchema, strokeSchema } from './schema-parts.ts';
-
-/** Red, green, blue 0..255 and alpha 0..1. */
-const colourSchema = z.tuple([z.number(), z.number(), z.number(), z.number()]);
+import { colourSchema, fileHash, id, name, pointSchema, strokeOfLine, strokeSchema } from './schema-parts.ts';
+import { textSourceSchema } from './words.ts';
 
 /** A gradient over the box of what it fills: across at `angle` degrees, or from the middle outwards. */
 const gradientSchema = z.object({
@@ -29,80 +24,6 @@ const gradientSchema = z.object({
     .max(16),
 });
 export type Gradient = z.infer<typeof gradientSchema>;
-
-/** A face that ships with the application, or one's own by the hash of its file. */
-const faceSchema = z.union([z.enum(faces), fileHash]);
-
-/** What is different about some letters, counted in UTF-16 code units from `from` up to, but not with, `to`. */
-const spanSchema = z.object({
-  from: z.number().int().min(0).max(2000),
-  to: z.number().int().min(0).max(2000),
-  colour: colourSchema.optional(),
-  /** Factor on the size; above the baseline, and space added behind, as shares of the size. */
-  size: z.number().min(0.05).max(20).optional(),
-  lift: z.number().min(-5).max(5).optional(),
-  spacing: z.number().min(-0.5).max(3).optional(),
-});
-export type Span = z.infer<typeof spanSchema>;
-
-/** What words are set along: lengths in their own pixels, angles in degrees. */
-const alongSchema = z.discriminatedUnion('form', [
-  z.object({ form: z.literal('arc'), bend: z.number().min(-720).max(720) }),
-  z.object({
-    form: z.literal('circle'),
-    radius: z.number().min(4).max(20_000),
-    start: z.number(),
-    inside: z.boolean(),
-  }),
-  z.object({
-    form: z.literal('wave'),
-    height: z.number().min(-5000).max(5000),
-    length: z.number().min(10).max(20_000),
-    shift: z.number(),
-  }),
-  /** The outline of a shape layer, from a share of its length. */
-  z.object({ form: z.literal('layer'), layer: id, start: z.number(), inside: z.boolean() }),
-]);
-export type TextAlong = z.infer<typeof alongSchema>;
-
-/** Words that change by themselves: a number that counts, or a list of words, each as long as said. */
-const changesSchema = z.discriminatedUnion('kind', [
-  z.object({
-    kind: z.literal('number'),
-    from: z.number().min(-1e12).max(1e12),
-    to: z.number().min(-1e12).max(1e12),
-    decimals: z.number().int().min(0).max(6),
-    /** Whether thousands are set apart. */
-    grouped: z.boolean(),
-    /** Frames after the layer's bar begins, and frames it takes. */
-    begin: z.number().int().min(0).max(100_000),
-    length: z.number().int().min(1).max(100_000),
-    easing: easingSchema,
-  }),
-  z.object({
-    kind: z.literal('words'),
-    list: z
-      .array(z.object({ text: z.string().max(400), frames: z.number().int().min(1).max(100_000) }))
-      .min(1)
-      .max(200),
-    /** Whether the list begins again when it is over; else its last word stays. */
-    repeats: z.boolean(),
-  }),
-]);
-export type TextChanges = z.infer<typeof changesSchema>;
-
-const strokeOfLine = z.object({ width: z.number().min(0.1).max(500), colour: colourSchema });
-
-/** A bubble around words, as large as they ask for; lengths are pixels of the words. */
-const bubbleSchema = z.object({
-  form: z.enum(bubbleForms),
-  padding: z.number().min(0).max(2000),
-  colour: colourSchema,
-  stroke: strokeOfLine.nullable(),
-  /** Ends at a point: of another layer's source, which it follows, or of the words' own pixels. */
-  tail: z.object({ to: id.nullable(), at: pointSchema, width: z.number().min(1).max(2000) }).nullable(),
-});
-export type Bubble = z.infer<typeof bubbleSchema>;
 
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('piece'), piece: id }),
@@ -117,25 +38,7 @@ const sourceSchema = z.discriminatedUnion('kind', [
     gradient: gradientSchema.nullable(),
     stroke: strokeOfLine.nullable(),
   }),
-  /** Lines of text in the layer's colour; `box` is the room they take in their own pixels. */
-  z.object({
-    kind: z.literal('text'),
-    text: z.string().max(2000),
-    face: faceSchema,
-    size: z.number().min(4).max(2000),
-    align: z.enum(['left', 'centre', 'right', 'justified']),
-    /** Between lines, as a factor of the size; between letters, as a share of it. */
-    leading: z.number().min(0.5).max(4),
-    tracking: z.number().min(-0.5).max(3),
-    stroke: strokeOfLine.nullable(),
-    box: z.object({ width: z.number().positive(), height: z.number().positive() }),
-    /** The width at which lines are broken; null for as wide as they are. */
-    wrap: z.number().min(1).max(20_000).nullable().default(null),
-    spans: z.array(spanSchema).max(500).default([]),
-    along: alongSchema.nullable().default(null),
-    changes: changesSchema.nullable().default(null),
-    bubble: bubbleSchema.nullable().default(null),
-  }),
+  textSourceSchema,
   /** A drawing of paths in its own pixels, or a part of one: which child of which child. */
   z.object({
     kind: z.literal('drawing'),
@@ -373,20 +276,6 @@ export const layerSchema = z.object({
   joined: joinedSchema.nullable().default(null),
 });
 export type Layer = z.infer<typeof layerSchema>;
-
-/** What new words begin with beside themselves and their face. */
-export const plainWords = {
-  kind: 'text',
-  align: 'centre',
-  leading: 1.15,
-  tracking: 0,
-  stroke: null,
-  wrap: null,
-  spans: [],
-  along: null,
-  changes: null,
-  bubble: null,
-} satisfies Partial<Extract<LayerSource, { kind: 'text' }>>;
 
 /** What every new layer begins with beside its name, its source and its place. */
 export const plainLayer = {

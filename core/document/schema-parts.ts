@@ -23,3 +23,9 @@ export const strokeSchema = z.object({
   radius: z.number().positive().max(2000),
   points: z.array(pointSchema).min(1).max(20_000),
 });
+
+/** Red, green, blue 0..255 and alpha 0..1. */
+export const colourSchema = z.tuple([z.number(), z.number(), z.number(), z.number()]);
+
+/** A line of one colour around something. */
+export const strokeOfLine = z.object({ width: z.number().min(0.1).max(500), colour: colourSchema });

@@ -1,5 +1,5 @@
 import type { Document } from '../document/document.ts';
-import type { Bubble } from '../document/layer.ts';
+import type { Bubble } from '../document/words.ts';
 import { valueAt } from '../motion/property.ts';
 import type { TextSource } from '../scene/words-now.ts';
 import { defineEdit } from './edit.ts';

@@ -1,9 +1,18 @@
 import { finishKind } from '../finish/finishes.ts';
 import { storedFrom } from '../settings/setting.ts';
 import type { Document } from '../document/document.ts';
+import type { Layer } from '../document/layer.ts';
 import { mostFinishes, type Finish } from '../document/finish-list.ts';
 import { defineEdit, find } from './edit.ts';
 import { layerIn } from './layer-edits.ts';
+
+/** An id for a finish that no other finish of a layer has. */
+export function freeFinishId({ finishes }: Pick<Layer, 'finishes'>, wanted: string): string {
+  const taken = new Set(finishes.map((finish) => finish.id));
+  let id = wanted;
+  for (let n = 2; taken.has(id); n++) id = `${wanted}-${n}`;
+  return id;
+}
 
 /** Puts a finish at the end of a layer's list, set as it starts but for `values`. */
 export const addFinish = defineEdit(

@@ -8,6 +8,7 @@ import { copiesOf } from '../scene/repeat.ts';
 import { lineOfRepeat } from '../scene/repeat-line.ts';
 import { storedFrom } from '../settings/setting.ts';
 import { defineEdit } from './edit.ts';
+import { freeFinishId } from './finish-edits.ts';
 import { shiftLayers } from './key-edits.ts';
 import { freeId, layerIn, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
@@ -84,9 +85,7 @@ export const takeRepeatApart = defineEdit('Take apart', (draft: Document, shotId
 
 /** A copy whose hue is turned keeps that as a finish of its own. */
 function turnHue(layer: Layer, degrees: number): void {
-  const taken = new Set(layer.finishes.map((finish) => finish.id));
-  let id = 'hue';
-  for (let n = 2; taken.has(id); n++) id = `hue-${n}`;
+  const id = freeFinishId(layer, 'hue');
   const settings = storedFrom(finishKind('hue-saturation')!.settings, { hue: degrees });
   layer.finishes.push({ id, kind: 'hue-saturation', muted: false, settings });
 }

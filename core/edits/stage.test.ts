@@ -1,4 +1,4 @@
-import { plainWords } from '../document/layer.ts';
+import { plainWords } from '../document/words.ts';
 import { expect } from 'chai';
 import { rectangle } from '../path/forms.ts';
 import {

@@ -8,6 +8,7 @@ import { storedFrom } from '../settings/setting.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { boxOf, type SourceBox } from '../scene/source-pixels.ts';
 import { defineEdit } from './edit.ts';
+import { freeFinishId } from './finish-edits.ts';
 import { freeId, layerIn, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 
@@ -101,13 +102,13 @@ function cutInto(draft: Document, shotId: string, layerId: string, { paths, orde
   );
 }
 
-/** A shadow on what lies behind, with an id that no other finish of the layer has. */
-function shadowOf({ finishes }: Layer): Layer['finishes'][number] {
-  const taken = new Set(finishes.map((finish) => finish.id));
-  let id = 'shadow';
-  for (let n = 2; taken.has(id); n++) id = `shadow-${n}`;
-  return { id, kind: 'drop-shadow', muted: false, settings: storedFrom(finishKind('drop-shadow')!.settings) };
-}
+/** A shadow on what lies behind. */
+const shadowOf = (layer: Layer): Layer['finishes'][number] => ({
+  id: freeFinishId(layer, 'shadow'),
+  kind: 'drop-shadow',
+  muted: false,
+  settings: storedFrom(finishKind('drop-shadow')!.settings),
+});
 
 /** First the two outermost, then those within, until the middle. */
 export function outsideIn(count: number): number[] {

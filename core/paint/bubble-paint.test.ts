@@ -1,7 +1,8 @@
 import { createCanvas } from '@napi-rs/canvas';
 import { expect } from 'chai';
 import type { Document } from '../document/document.ts';
-import { plainWords, type Bubble, type LayerSource } from '../document/layer.ts';
+import { type LayerSource } from '../document/layer.ts';
+import { plainWords, type Bubble } from '../document/words.ts';
 import { addLayer, duplicateLayers } from '../edits/arrange-edits.ts';
 import { setArrival, changeArrival } from '../edits/arrival-edits.ts';
 import { newBubble, pointTailAt, setBubble } from '../edits/bubble-edits.ts';

@@ -12,13 +12,13 @@ import {
 import type { Draw, DrawingContent } from '../scene/draw.ts';
 import { compose, type Matrix } from '../scene/matrix.ts';
 import { cssColour } from './ink.ts';
+import { rasterFor } from './raster.ts';
 import { resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
 import { trace } from './trace.ts';
 import { setMatrix, type PaintView } from './view.ts';
 
 /** A drawing of more figures than this is painted once and kept as a picture. */
 const mostFigures = 120;
-const mostPixels = 9e6;
 
 /** Draws an SVG drawing, or a part of one, in its colours or others. */
 export function paintDrawing<Image>(
@@ -71,12 +71,6 @@ function figureCount(root: DrawingGroup): number {
   const count = [...figuresOf(root)].length;
   counts.set(root, count);
   return count;
-}
-
-/** Raster pixels a pixel of the drawing is worth: whole halvings or doublings, so that few pictures are kept. */
-function rasterFor({ matrix: [a, b, c, d], width, height }: Draw, view: PaintView): number {
-  const shown = Math.max(Math.hypot(a, b), Math.hypot(c, d)) * view.scale;
-  return Math.min(Math.sqrt(mostPixels / (width * height)), 2 ** Math.ceil(Math.log2(Math.max(1 / 16, shown)) - 0.01));
 }
 
 /** @param matrix brings pixels of the drawing to those of the frame */

@@ -4,14 +4,13 @@ import { speckSize, type Field, type PropMoment, type PropPart, type Specks } fr
 import type { Draw, DrawSlab, PropContent } from '../scene/draw.ts';
 import { compose, type Matrix } from '../scene/matrix.ts';
 import type { Scratch, Studio, Surface2D } from './surface.ts';
+import { rasterFor } from './raster.ts';
 import { setMatrix, type PaintView } from './view.ts';
 
 /** Sides of the small pictures specks are drawn from: the next larger than it is seen, so that none is thinned out. */
 const spriteSides = [4, 8, 16, 32, 64, 128] as const;
 /** A speck is never drawn thinner than this, in surface pixels to each side: it is made fainter instead. */
 const thinnest = 0.6;
-/** No raster of a prop has more pixels than this. */
-const mostPixels = 9e6;
 
 /** Draws a prop: what stands still is made once and kept, what moves costs only itself. */
 export function paintProp<Image>(
@@ -44,13 +43,6 @@ export function paintProp<Image>(
 }
 
 const upright: Matrix = [1, 0, 0, 1, 0, 0];
-
-/** Raster pixels a pixel of the prop is worth: whole halvings or doublings, so that few pictures are kept. */
-function rasterFor({ matrix: [a, b, c, d], width, height }: Draw, view: PaintView): number {
-  const shown = Math.max(Math.hypot(a, b), Math.hypot(c, d)) * view.scale;
-  const most = Math.sqrt(mostPixels / (width * height));
-  return Math.min(most, 2 ** Math.ceil(Math.log2(Math.max(1 / 16, shown)) - 0.01));
-}
 
 function paintPart<Image>(
   surface: Surface2D<Image>,

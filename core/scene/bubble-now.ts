@@ -1,4 +1,4 @@
-import type { Bubble } from '../document/layer.ts';
+import type { Bubble } from '../document/words.ts';
 import { boundsOfOutlines } from '../document/points.ts';
 import { bubbleOutlines } from '../path/bubble.ts';
 import type { Path, Point } from '../path/path.ts';

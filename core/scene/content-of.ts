@@ -1,5 +1,6 @@
 import type { ArrivalNow } from '../arrive/course.ts';
-import type { Bubble, Layer, LayerSource } from '../document/layer.ts';
+import type { Layer, LayerSource } from '../document/layer.ts';
+import type { Bubble } from '../document/words.ts';
 import { boundsOfOutlines, outlinesOfShape } from '../document/points.ts';
 import { byLetters } from './arriving.ts';
 import { bubbleNow } from './bubble-now.ts';

@@ -14,7 +14,7 @@ import {
 } from 'lucide-react';
 import { useRef, useState, type ReactNode } from 'react';
 import { addLayer, type NewContent } from '../../../core/edits/arrange-edits.ts';
-import { plainWords } from '../../../core/document/layer.ts';
+import { plainWords } from '../../../core/document/words.ts';
 import { newBubble } from '../../../core/edits/bubble-edits.ts';
 import { nameOfWords } from '../../../core/edits/layer-edits.ts';
 import type { Document } from '../../../core/document/document.ts';

@@ -8,6 +8,7 @@ import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
 import type { HandlesProps } from '../view/layer-handles.tsx';
+import { ViewCatcher } from '../view/view-catcher.tsx';
 import { onScreen } from '../view/on-screen.ts';
 
 /** Which setting of a prop is painted; null where none is. */
@@ -51,14 +52,7 @@ export function MarkBrush({ document, shot, layer, zoom, frame }: HandlesProps) 
     points.map(([u, v]) => onScreen(zoom, matrix, u * width, v * height).join(' ')).join('L');
   return (
     <g>
-      <rect
-        width="100%"
-        height="100%"
-        fill="transparent"
-        className="pointer-events-auto cursor-crosshair"
-        data-testid="mark-brush"
-        onPointerDown={paint}
-      />
+      <ViewCatcher name="mark-brush" onPress={paint} />
       {[...marks, ...(live ? [live] : [])].map((mark, k) => (
         <path
           key={k}

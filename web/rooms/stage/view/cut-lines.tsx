@@ -5,6 +5,7 @@ import { cameraAt, layerMatrix } from '../../../../core/scene/place.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { useStage } from '../stage-state.ts';
 import type { HandlesProps } from './layer-handles.tsx';
+import { ViewCatcher } from './view-catcher.tsx';
 import { onScreen } from './on-screen.ts';
 
 /** Cuts are drawn as straight lines over a layer; Shift holds them upright or level. A press on one takes it away. */
@@ -38,14 +39,7 @@ export function CutLines({ document, shot, layer, zoom, frame }: HandlesProps) {
   };
   return (
     <g>
-      <rect
-        width="100%"
-        height="100%"
-        fill="transparent"
-        className="pointer-events-auto cursor-crosshair"
-        data-testid="cut-lines"
-        onPointerDown={draw}
-      />
+      <ViewCatcher name="cut-lines" onPress={draw} />
       {[...cutLines, ...(live ? [live] : [])].map((line, k) => {
         const [x1, y1] = onScreen(zoom, matrix, ...line[0]);
         const [x2, y2] = onScreen(zoom, matrix, ...line[1]);

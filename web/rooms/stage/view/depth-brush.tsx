@@ -11,6 +11,7 @@ import { drag } from '../../../parts/zoom.ts';
 import { drawDepth } from '../../../workers/depth-client.ts';
 import { useStage } from '../stage-state.ts';
 import type { HandlesProps } from './layer-handles.tsx';
+import { ViewCatcher } from './view-catcher.tsx';
 import { onScreen } from './on-screen.ts';
 
 type Stroke = Relief['strokes'][number];
@@ -82,14 +83,7 @@ export function DepthBrush({ document, shot, layer, zoom, frame }: HandlesProps)
   const line = ({ points }: Stroke): string => points.map((p) => onScreen(zoom, matrix, ...p).join(' ')).join('L');
   return (
     <g>
-      <rect
-        width="100%"
-        height="100%"
-        fill="transparent"
-        className="pointer-events-auto cursor-crosshair"
-        data-testid="depth-brush"
-        onPointerDown={paint}
-      />
+      <ViewCatcher name="depth-brush" onPress={paint} />
       {busy && (
         <text x={14} y={26} className="fill-white text-[13px]" data-testid="depth-busy">
           Working out the distances

@@ -1,4 +1,4 @@
-import type { TextAlong } from '../../../../core/document/layer.ts';
+import type { TextAlong } from '../../../../core/document/words.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';

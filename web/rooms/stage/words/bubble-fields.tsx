@@ -1,4 +1,4 @@
-import type { Bubble } from '../../../../core/document/layer.ts';
+import type { Bubble } from '../../../../core/document/words.ts';
 import { newBubble, pointTailAt, setBubble } from '../../../../core/edits/bubble-edits.ts';
 import { bubbleForms, type BubbleForm } from '../../../../core/path/bubble.ts';
 import { useProject } from '../../../data/project.ts';

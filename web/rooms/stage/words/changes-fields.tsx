@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { TextChanges } from '../../../../core/document/layer.ts';
+import type { TextChanges } from '../../../../core/document/words.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';

@@ -1,6 +1,6 @@
 import { RotateCcw } from 'lucide-react';
 import { spansWith } from '../../../../core/text/spans.ts';
-import type { Span } from '../../../../core/document/layer.ts';
+import type { Span } from '../../../../core/document/words.ts';
 import { Button } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { ColourField } from '../card/colour-field.tsx';
