@@ -1,8 +1,9 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { addKey } from '../core/edits/layer-edits.ts';
-import { useApp } from './harness.ts';
-import { card, openStage, projectWith, row } from './stage-world.ts';
+import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
+import { floatWithTip } from './photos.ts';
+import { card, openStage, projectWith, row, stored } from './stage-world.ts';
 
 /** Presses where the pointer is and walks in many small steps, as a hand does. */
 async function walk(page: Page, from: [number, number], to: [number, number], steps = 40): Promise<void> {
@@ -93,5 +94,22 @@ describe('a design that is meant to be partly empty', () => {
     await page.reload();
     await page.getByText('Bare check set aside').click();
     await check.getByText(/Bare in \d+ frames/).waitFor();
+  });
+
+  it('an empty shot offers what there is, and it hangs there in one press', async () => {
+    const page = await startWith(app, await floatWithTip());
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await page.locator('[data-layer]').nth(1).waitFor();
+    await page.getByRole('button', { name: 'New shot' }).click();
+    const empty = page.getByRole('region', { name: 'Empty shot' });
+    await empty.getByRole('button', { name: /background$/ }).click();
+    await page.locator('[data-layer]').first().waitFor();
+    await page.locator('[data-painted]').waitFor();
+    const { shots } = await stored(page);
+    expect(shots.map((shot) => shot.layers.length)).to.deep.equal([2, 1]);
+    expect(shots[1]!.layers[0]!.source.kind).to.equal('background');
   });
 });

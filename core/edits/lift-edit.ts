@@ -120,6 +120,40 @@ export const hangPicture = defineEdit('Hang on the Stage', (draft, pictureId: st
   showBackground(draft, find(draft.pictures, 'picture', pictureId), layer);
 });
 
+/** What can be hung once more: a piece that was lifted, or the background of a picture. */
+export interface Hangable {
+  kind: 'piece' | 'background';
+  id: string;
+  name: string;
+}
+
+/** Everything that was brought in or lifted, pieces first. */
+export const hangables = ({ pieces, pictures }: Document): Hangable[] => [
+  ...pieces.flatMap(({ id, name, cutout }): Hangable[] => (cutout ? [{ kind: 'piece', id, name }] : [])),
+  ...pictures.map(({ id, name, background }): Hangable => ({
+    kind: 'background',
+    id,
+    name: background ? `${name} background` : name,
+  })),
+];
+
+/** Hangs a piece or a background in a shot, where it lies in its picture. */
+export const hangInShot = defineEdit(
+  'Hang in this shot',
+  (draft: Document, shotId: string, { kind, id, name }: Hangable, layer: string) => {
+    const shot = find(draft.shots, 'shot', shotId);
+    if (kind === 'piece') {
+      const piece = find(draft.pieces, 'piece', id);
+      if (piece.cutout) hangPiece(draft, shot, find(draft.pictures, 'picture', piece.picture), piece, layer);
+      return;
+    }
+    const picture = find(draft.pictures, 'picture', id);
+    const middle: [number, number] = [picture.width / 2, picture.height / 2];
+    const source: LayerSource = { kind: 'background', picture: id };
+    shot.layers.push(layerOf(draft, picture, source, layer, name, backgroundDepth, middle));
+  },
+);
+
 /** A layer that shows a source as large as its picture lies when it just covers the frame. */
 function layerOf(
   document: Document,

@@ -1,7 +1,7 @@
 import type { Layer } from '../../../core/document/layer.ts';
 import { Clapperboard } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { bareFrames } from '../../../core/scene/bare.ts';
@@ -14,6 +14,7 @@ import { Button } from '../../parts/button.tsx';
 import { arrowOf, useKeys } from '../../parts/keys.ts';
 import { MainAction } from '../project-frame.tsx';
 import { DepthRack } from './depth-rack.tsx';
+import { EmptyShot } from './empty-shot.tsx';
 import { usePlayback } from './playback.ts';
 import { SelectionCard } from './selection-card.tsx';
 import { ShotStrip } from './shot-strip.tsx';
@@ -52,12 +53,7 @@ export function StageRoom() {
       {shot.layers.length > 0 ? (
         <StageView key={shot.id} document={document} shot={shot} />
       ) : (
-        <p className="flex items-center justify-center bg-field text-white">
-          <Link className="underline" to={`/project/${id}/cut`}>
-            Lift something out in the Cut room
-          </Link>
-          , and it hangs here.
-        </p>
+        <EmptyShot document={document} shot={shot} />
       )}
       <SelectionCard document={document} shot={shot} />
       <div className="col-span-3 flex items-center justify-between border-t border-line pr-2">

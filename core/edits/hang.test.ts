@@ -1,0 +1,52 @@
+import { expect } from 'chai';
+import { untouched } from '../document/document.ts';
+import { evaluateFrame } from '../scene/evaluate.ts';
+import { transform } from '../scene/matrix.ts';
+import { hangables, hangInShot, hangPicture } from './lift-edit.ts';
+import { addPicture, addPiece } from './project-edits.ts';
+import { addShot } from './shot-edits.ts';
+import { apply, empty, hash, height, near, width } from './test-cards.ts';
+
+const picture = { id: 'quay', name: 'Quay', original: hash('a'), file: hash('a'), width: 800, height: 300, clip: null };
+const bounds = { x: 100, y: 40, width: 200, height: 120 };
+
+const project = () =>
+  apply(
+    empty(),
+    addPicture({ ...picture, background: null }),
+    addPiece({
+      ...untouched,
+      id: 'float',
+      picture: 'quay',
+      name: 'Float',
+      recipe: { kind: 'unveil', black: 8 },
+      cutout: { file: hash('b'), bounds },
+    }),
+    addPiece({ ...untouched, id: 'draft', picture: 'quay', name: 'Draft', recipe: { kind: 'unveil', black: 8 } }),
+    hangPicture('quay', 'first-ground'),
+    addShot('shot', 'second'),
+  );
+
+describe('hanging things in another shot', () => {
+  it('offers pieces that were lifted, and the pictures', () => {
+    expect(hangables(project()).map(({ name }) => name)).to.deep.equal(['Float', 'Quay']);
+  });
+
+  it('each lies where it lies in its picture, which just covers the frame; the first shot stays as it was', () => {
+    const [float, quay] = hangables(project());
+    const hung = apply(project(), hangInShot('second', quay!, 'ground'), hangInShot('second', float!, 'piece'));
+    expect(hung.shots[0]!.layers.map(({ id }) => id)).to.deep.equal(['first-ground']);
+    const [ground, piece] = evaluateFrame(hung, hung.shots[1]!, 0).draws;
+    // 800 x 300 in 400 x 300: as high as the frame, its middle in that of the frame.
+    near(transform(ground!.matrix, 400, 150), [width / 2, height / 2]);
+    near(transform(ground!.matrix, 400, 0), [width / 2, 0]);
+    near(transform(piece!.matrix, 0, 0), transform(ground!.matrix, bounds.x, bounds.y));
+    expect(piece!.width).to.equal(bounds.width);
+  });
+
+  it('what hangs twice has two names and two ids', () => {
+    const [float] = hangables(project());
+    const twice = apply(project(), hangInShot('second', float!, 'one'), hangInShot('second', float!, 'two'));
+    expect(twice.shots[1]!.layers.map(({ name }) => name)).to.deep.equal(['Float 2', 'Float']);
+  });
+});
