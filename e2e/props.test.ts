@@ -110,9 +110,9 @@ describe('props on the Stage', () => {
       await page.getByRole('switch', { name: 'Loops with the shot' }).waitFor();
       const at = await seen(page);
       let changed = 0;
-      for (let x = -470; x < 470; x += 9)
-        for (let y = -260; y < 260; y += 9) if (!isColour(at(x, y), empty(x, y), 6)) changed++;
-      expect(changed, name).to.be.greaterThan(3);
+      for (let x = -470; x < 470; x += 4)
+        for (let y = -260; y < 260; y += 4) if (!isColour(at(x, y), empty(x, y), 6)) changed++;
+      expect(changed, name).to.be.greaterThan(10);
       const { source } = (await stored(page)).shots[0]!.layers.find((l) => l.name === name)!;
       expect(source.kind === 'prop' && source.made.prop === id && source.loops, name).to.equal(true);
       await page.keyboard.press('Control+z');

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import { unzipSync } from 'fflate';
+import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import { meanDifference } from '../core/scene/seam.ts';
 import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
@@ -233,6 +234,85 @@ describe('scene 14, loop for a page', () => {
     const files = unzipSync(await readFile(await download.path()));
     expect(Object.keys(files).sort()).to.deep.equal(['index.html', 'poster.jpg', 'quay.mp4']);
     expect(files['quay.mp4']!.length).to.be.within(5000, 150_000);
+  });
+});
+
+describe('scene 15, sign that swings', () => {
+  const app = useApp();
+
+  it('a sign in two halves, each in a window of its own, swings about a nail above it; four lines rise in turn', async () => {
+    const board = { create: { width: 640, height: 420, channels: 3 as const, background: '#c83228' } };
+    const page = await startWith(app, await sharp(board).png().toBuffer());
+    await goTo(page, 'Pictures');
+    await page.getByRole('button', { name: /Hang .* on the Stage/ }).click();
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    await row(page, 'quay').click();
+    await type(page, 'Scale', 60);
+    // The nail lies above the frame.
+    await type(page, 'Pivot Y', -300);
+    await type(page, 'Rotation', 12);
+    await page.getByRole('button', { name: 'Rotation keyframe here' }).click();
+    await goToFrame(page, 15);
+    await type(page, 'Rotation', -12);
+    await page.getByRole('button', { name: 'Rotation keyframe at frame 0' }).click();
+    await page.getByRole('combobox', { name: 'Easing' }).selectOption('wind-up-overshoot');
+    await unfold(page, 'Motion');
+    await page.getByRole('combobox', { name: 'Without keyframes' }).selectOption('rotation');
+    await page.getByRole('combobox', { name: 'Cycle' }).selectOption('swing');
+    await unfold(page, 'Layer');
+    await page.getByLabel('Selection').getByRole('button', { name: 'Duplicate', exact: true }).click();
+    await row(page, 'quay 2').waitFor();
+    // A copy is laid a little aside: back to where the first is.
+    await type(page, 'X', 0);
+    await unfold(page, 'Ties');
+    for (const [side, name] of ['quay', 'quay 2'].entries()) {
+      const pane = side === 0 ? 'Rectangle' : 'Rectangle 2';
+      await row(page, name).click();
+      await page.getByRole('button', { name: 'New layer' }).click();
+      await page.getByRole('menuitem', { name: 'Rectangle' }).click();
+      await row(page, pane).waitFor();
+      await type(page, 'Width', 110);
+      await type(page, 'Height', 400);
+      await type(page, 'X', side === 0 ? -70 : 70);
+      await page.getByRole('button', { name: `Hide ${pane}`, exact: true }).click();
+      await row(page, name).click();
+      await page.getByRole('combobox', { name: 'Window' }).selectOption({ label: pane });
+    }
+    const lines = ['Lantern Week', 'Tide at nine', 'Boats at ten', 'All aboard'];
+    for (const [k, line] of lines.entries()) {
+      await addText(page, line);
+      await type(page, 'Size', 26);
+      await type(page, 'Depth', 2);
+      await type(page, 'Y', -90 + 60 * k);
+      await arrive(page, /^Rise/);
+    }
+    await row(page, lines[0]!).click();
+    for (const line of lines.slice(1)) await row(page, line).click({ modifiers: ['Shift'] });
+    await type(page, 'Frames', 10);
+    await page.getByRole('button', { name: 'Stagger' }).click();
+    const video = await exported(page, [0.1, 0.5, 1.1, 1.9], 'quay');
+    const { width, height } = video;
+    const signs = video.pictures.map((picture) => where(picture, width, isRed));
+    // Nothing of the sign between the windows, something in each of them, in every frame.
+    for (const sign of signs) {
+      const at = (from: number, to: number): number => sign.filter(([x]) => x > from * width && x < to * width).length;
+      expect(at(0.485, 0.515)).to.equal(0);
+      expect(at(0.25, 0.48)).to.be.greaterThan(500);
+      expect(at(0.52, 0.75)).to.be.greaterThan(500);
+    }
+    // It swings: what is seen of its lower edge goes over from one side to the other.
+    const tilt = (k: number): number => {
+      const low = (from: number, to: number): number =>
+        Math.max(...signs[k]!.filter(([x]) => x > from * width && x < to * width).map(([, y]) => y));
+      return low(0.3, 0.4) - low(0.6, 0.7);
+    };
+    expect(Math.sign(tilt(0))).to.not.equal(Math.sign(tilt(1)));
+    expect(Math.abs(tilt(0))).to.be.greaterThan(height * 0.02);
+    const ink = video.pictures.map((picture) => where(picture, width, isWhite).length);
+    expect(ink[1]).to.be.greaterThan(ink[0]!);
+    expect(ink[2]).to.be.greaterThan(ink[1]! * 1.3);
+    expect(ink[3]).to.be.greaterThan(ink[2]! * 1.1);
   });
 });
 

@@ -26,12 +26,12 @@ describe('a new kind that lacks something does not compile', function () {
 
   it('and as it is, everything does', () => {
     const same = (text: string): string => `${text}\n`;
-    expect(faultsIn('tsconfig.core.json', 'core/scene/evaluate.ts', 'core/document/layer.ts', same)).to.equal(0);
+    expect(faultsIn('tsconfig.core.json', 'core/scene/content-of.ts', 'core/document/layer.ts', same)).to.equal(0);
     expect(faultsIn('tsconfig.core.json', 'core/paint/content.ts', 'core/scene/draw.ts', same)).to.equal(0);
   });
 
   it('a source of layers needs what it shows', () => {
-    const found = faultsIn('tsconfig.core.json', 'core/scene/evaluate.ts', 'core/document/layer.ts', (text) =>
+    const found = faultsIn('tsconfig.core.json', 'core/scene/content-of.ts', 'core/document/layer.ts', (text) =>
       text.replace(
         "z.object({ kind: z.literal('carrier') }),",
         "z.object({ kind: z.literal('carrier') }),\n  z.object({ kind: z.literal('kite') }),",
