@@ -4,7 +4,7 @@ import type { Layer, LayerSource } from '../document/layer.ts';
 import { propKind } from '../props/props.ts';
 import { valuesAt, type LayerGift } from '../settings/setting.ts';
 import type { Making } from './content-of.ts';
-import type { PropContent, RelatedNow } from './draw.ts';
+import { lightened, type Draw, type PropContent, type RelatedNow } from './draw.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { movedDraw } from './moved-draw.ts';
 import { layerMatrix } from './place.ts';
@@ -62,9 +62,13 @@ const gifts: Record<LayerGift, (making: Making, other: Layer) => RelatedNow | nu
     if (!own || !making.shown(other)) return null;
     const resting = { ...moment, camera: atRest, cameraThen: () => atRest, slice: null, sampled: true };
     const back = invert(own);
-    return { draws: making.drawsOf(other, resting).map((draw) => movedDraw(draw, back)) };
+    return { draws: light(making, making.drawsOf(other, resting)).map((draw) => movedDraw(draw, back)) };
   },
 };
+
+/** Draws without what is dear: where an edge runs and what lies there can be told without blurs and sways. */
+const light = ({ moment: { document } }: Making, draws: Draw[]): Draw[] =>
+  lightened({ ...document.frame, draws }).draws;
 
 /** Kinds of layers that can cover a light; what is made and what is looked through does not. */
 const covering: readonly string[] = ['piece', 'picture', 'background', 'shape', 'text', 'drawing'];
@@ -89,6 +93,9 @@ function coverOf(
       layerValue(shot, other, 'depth', frame) < depth,
   );
   if (nearer.length === 0) return null;
-  const draws = nearer.flatMap((other) => making.drawsOf(other, { ...moment, sampled: true }));
+  const draws = light(
+    making,
+    nearer.flatMap((other) => making.drawsOf(other, { ...moment, sampled: true })),
+  );
   return { at: lamp ?? [place[0] * width, place[1] * height], draws };
 }
