@@ -4,12 +4,22 @@ import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import { meanDifference } from '../core/scene/seam.ts';
-import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
+import { covered, goTo, liftOut, saved, startWith, useApp, type App } from './harness.ts';
 import { floatWithTip, letteredBoards, tip } from './photos.ts';
 import { field, goToFrame, row, type, unfold } from './stage-world.ts';
 import { decodeVideo, type DecodedVideo } from './video.ts';
 
 /* Whole scenes from a picture as it comes to a played file, through the interface alone. */
+
+/** A photo with its float found in one press and lifted out, seen on the Stage. */
+async function liftedFloat(app: App): Promise<Page> {
+  const page = await startWith(app, await floatWithTip());
+  await page.getByRole('button', { name: 'Find subject' }).click();
+  await covered(page);
+  await liftOut(page);
+  await goTo(page, 'Stage');
+  return page;
+}
 
 async function addText(page: Page, words: string): Promise<void> {
   await page.getByRole('button', { name: 'New layer' }).click();
@@ -134,11 +144,7 @@ describe('scene 12, wax drip', () => {
   const app = useApp();
 
   it('wax grows out of a cutout in its colours, is one with it on another ground, and word and cutout slide', async () => {
-    const page = await startWith(app, await floatWithTip());
-    await page.getByRole('button', { name: 'Find subject' }).click();
-    await covered(page);
-    await liftOut(page);
-    await goTo(page, 'Stage');
+    const page = await liftedFloat(app);
     await type(page, 'Length', 2);
     // Another ground: the rebuilt one is hidden behind a colour.
     await page.getByRole('button', { name: 'New layer' }).click();
@@ -198,11 +204,7 @@ describe('scene 14, loop for a page', () => {
   const app = useApp();
 
   it('a figure flickers like a lamp before a shifted ground, without a seam, small enough, and goes onto a page', async () => {
-    const page = await startWith(app, await floatWithTip());
-    await page.getByRole('button', { name: 'Find subject' }).click();
-    await covered(page);
-    await liftOut(page);
-    await goTo(page, 'Stage');
+    const page = await liftedFloat(app);
     await type(page, 'Length', 2);
     const finish = async (layer: ReturnType<typeof row>, kind: RegExp): Promise<void> => {
       await layer.click();
