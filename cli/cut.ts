@@ -9,11 +9,13 @@ import { readSvg } from '../core/formats/svg/outlines.ts';
 import { UnreadableSvg } from '../core/formats/svg/tree.ts';
 import { alphaOfShapes, plainShape } from '../core/path/shapes.ts';
 import { boundsOf, cropRgba, type Bytes, type Rect, type Rgba } from '../core/pixels/raster.ts';
+import { learnedLook } from './learned.ts';
 import { readPicture, UsageError, writePng } from './pictures.ts';
 
 const strokeSchema = z.object({
   radius: z.number().positive(),
   points: z.array(z.tuple([z.number(), z.number()])).min(1),
+  turn: z.number().int().nonnegative().optional(),
 });
 const strokesSchema = z.object({ keep: z.array(strokeSchema).default([]), drop: z.array(strokeSchema).default([]) });
 
@@ -66,7 +68,7 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
     return writePiece(values, picture, await alphaOfSvg(values.path, picture), { path: values.path });
   }
   const started = performance.now();
-  const { mask } = new CutSession(picture).solve({ answer, box, ...strokes });
+  const { mask } = new CutSession(picture, await learnedLook()).solve({ answer, box, ...strokes });
   const masked = performance.now();
   const alpha = estimateAlpha(picture, mask);
   const matted = performance.now();

@@ -73,7 +73,7 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
   const fileName = `${demo.picture}.jpg`;
   const brought = await ingestBytes(files, await readFile(join(import.meta.dirname, 'pictures', fileName)), fileName);
   const picture = await decode(await files.read(brought.file));
-  const { mask } = new CutSession(picture).solve(demo.recipe);
+  const { mask } = new CutSession(picture, await learnedLook()).solve(demo.recipe);
   const alpha = estimateAlpha(picture, mask);
   const region = demo.withShadow ? await findShadow(picture, alpha) : null;
   const begin: Edit[] = [

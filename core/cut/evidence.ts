@@ -77,9 +77,6 @@ export function noveltyOf(picture: Rgba, prior: Plane): Plane {
   return out;
 }
 
-/** Share of the prior that is left in the last round. */
-export const finalPrior = 0.4;
-
 export const fadedPrior = (prior: Plane, share: number): Plane => ({
   ...prior,
   data: prior.data.map((v) => v * share),
@@ -99,7 +96,7 @@ export function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): 
 
 export function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Plane): ColourRatio {
   const count = mask.data.length;
-  const stride = Math.max(1, Math.floor(count / 12000));
+  const stride = Math.max(1, Math.floor(count / 6000));
   const sides: { samples: number[]; weights: number[] }[] = [
     { samples: [], weights: [] },
     { samples: [], weights: [] },

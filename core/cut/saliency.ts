@@ -8,7 +8,7 @@ interface Graph {
   neighbours: number[][];
   /** Lab distance between any two superpixels, count x count. */
   colourDistance: Float32Array;
-  /** Shortest colour path between any two superpixels, count x count. */
+  /** Shortest colour path between any two superpixels, count x count; Infinity where it is too long to matter. */
   geodesic: Float32Array;
 }
 
@@ -16,18 +16,18 @@ interface Graph {
 const freeDifference = 3;
 
 function buildGraph(s: Superpixels, borders: Uint8Array): Graph {
-  const { count, width, height, labels, lab } = s;
+  const { count, width, labels, lab } = s;
   const touching = new Uint8Array(count * count);
   const touch = (a: number, b: number): void => {
     touching[a * count + b] = 1;
     touching[b * count + a] = 1;
   };
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const a = labels[y * width + x]!;
-      if (x + 1 < width && labels[y * width + x + 1] !== a) touch(a, labels[y * width + x + 1]!);
-      if (y + 1 < height && labels[(y + 1) * width + x] !== a) touch(a, labels[(y + 1) * width + x]!);
-    }
+  for (let i = 0; i < labels.length; i++) {
+    const a = labels[i]!;
+    const right = (i + 1) % width !== 0 ? labels[i + 1]! : a;
+    const below = i + width < labels.length ? labels[i + width]! : a;
+    if (right !== a) touch(a, right);
+    if (below !== a) touch(a, below);
   }
   for (let a = 0; a < count; a++) {
     for (let b = 0; b < a; b++) if (borders[a] && borders[a] === borders[b]) touch(a, b);
@@ -43,70 +43,90 @@ function buildGraph(s: Superpixels, borders: Uint8Array): Graph {
       colourDistance[b * count + a] = d;
     }
   }
-  const neighbours = Array.from({ length: count }, (_, a) => {
+  const neighbours: number[][] = [];
+  for (let a = 0; a < count; a++) {
     const list: number[] = [];
     for (let b = 0; b < count; b++) if (touching[a * count + b]) list.push(b);
-    return list;
-  });
+    neighbours.push(list);
+  }
   return { neighbours, colourDistance, geodesic: allShortestPaths(neighbours, colourDistance, count) };
 }
 
-/** Dijkstra from every node, with a binary heap of (distance, node). */
-function allShortestPaths(neighbours: number[][], cost: Float32Array, count: number): Float32Array {
-  const out = new Float32Array(count * count).fill(Infinity);
-  const heapKey: number[] = [];
-  const heapNode: number[] = [];
-  const push = (key: number, node: number) => {
-    let i = heapKey.length;
-    heapKey.push(key);
-    heapNode.push(node);
+/** Least of the waiting nodes first: a binary heap over typed arrays, each entry a distance and a node. */
+class Waiting {
+  private readonly keys: Float32Array;
+  private readonly nodes: Int32Array;
+  private count = 0;
+  /** The distance of what was taken last. */
+  key = 0;
+
+  constructor(most: number) {
+    this.keys = new Float32Array(most);
+    this.nodes = new Int32Array(most);
+  }
+
+  add(key: number, node: number): void {
+    const { keys, nodes } = this;
+    let i = this.count++;
     while (i > 0) {
       const up = (i - 1) >> 1;
-      if (heapKey[up]! <= key) break;
-      heapKey[i] = heapKey[up]!;
-      heapNode[i] = heapNode[up]!;
+      if (keys[up]! <= key) break;
+      keys[i] = keys[up]!;
+      nodes[i] = nodes[up]!;
       i = up;
     }
-    heapKey[i] = key;
-    heapNode[i] = node;
-  };
-  const pop = (): number => {
-    const top = heapNode[0]!;
-    const key = heapKey.pop()!;
-    const node = heapNode.pop()!;
-    const n = heapKey.length;
-    if (n > 0) {
-      let i = 0;
-      for (;;) {
-        let child = 2 * i + 1;
-        if (child >= n) break;
-        if (child + 1 < n && heapKey[child + 1]! < heapKey[child]!) child++;
-        if (heapKey[child]! >= key) break;
-        heapKey[i] = heapKey[child]!;
-        heapNode[i] = heapNode[child]!;
-        i = child;
-      }
-      heapKey[i] = key;
-      heapNode[i] = node;
+    keys[i] = key;
+    nodes[i] = node;
+  }
+
+  /** The nearest node, or -1. */
+  take(): number {
+    if (this.count === 0) return -1;
+    const { keys, nodes } = this;
+    const node = nodes[0]!;
+    this.key = keys[0]!;
+    const n = --this.count;
+    const [key, last] = [keys[n]!, nodes[n]!];
+    let i = 0;
+    for (let child = 1; child < n; child = 2 * i + 1) {
+      if (child + 1 < n && keys[child + 1]! < keys[child]!) child++;
+      if (keys[child]! >= key) break;
+      keys[i] = keys[child]!;
+      nodes[i] = nodes[child]!;
+      i = child;
     }
-    return top;
-  };
-  const done = new Uint8Array(count);
+    keys[i] = key;
+    nodes[i] = last;
+    return node;
+  }
+}
+
+/** What is farther by colour than this belongs to nothing here: exp(-d² / 2σ²) is below 1e-4 there. */
+const farthest = 30;
+
+/** Dijkstra from every node, as far as `farthest`; Infinity beyond. */
+function allShortestPaths(neighbours: number[][], cost: Float32Array, count: number): Float32Array {
+  const start = new Int32Array(count + 1);
+  for (let a = 0; a < count; a++) start[a + 1] = start[a]! + neighbours[a]!.length;
+  const to = Int32Array.from(neighbours.flat());
+  const step = new Float32Array(to.length);
+  for (let a = 0; a < count; a++)
+    for (let k = start[a]!; k < start[a + 1]!; k++) step[k] = Math.max(0, cost[a * count + to[k]!]! - freeDifference);
+  const out = new Float32Array(count * count).fill(Infinity);
+  const waiting = new Waiting(to.length + 1);
   for (let from = 0; from < count; from++) {
     const row = from * count;
     out[row + from] = 0;
-    done.fill(0);
-    push(0, from);
-    while (heapKey.length > 0) {
-      const a = pop();
-      if (done[a]) continue;
-      done[a] = 1;
-      for (const b of neighbours[a]!) {
-        const d = out[row + a]! + Math.max(0, cost[a * count + b]! - freeDifference);
-        if (d < out[row + b]!) {
-          out[row + b] = d;
-          push(d, b);
-        }
+    waiting.add(0, from);
+    for (let a = waiting.take(); a >= 0; a = waiting.take()) {
+      const here = out[row + a]!;
+      // A longer way to a node that was reached on a shorter one meanwhile.
+      if (waiting.key > here) continue;
+      for (let k = start[a]!; k < start[a + 1]!; k++) {
+        const d = Math.fround(here + step[k]!);
+        if (d > farthest || d >= out[row + to[k]!]!) continue;
+        out[row + to[k]!] = d;
+        waiting.add(d, to[k]!);
       }
     }
   }

@@ -1,6 +1,6 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { GridLaplacian } from '../pixels/grid-laplacian.ts';
-import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 
 /** A brush stroke that says how near what it touches is: 1 nearest, 0 farthest. In picture pixels. */
 export interface DepthStroke {
@@ -96,25 +96,6 @@ function pin(
       }
     }
   });
-}
-
-/** The map as large as a picture, bilinear. */
-export function enlargedMap(map: Plane, width: number, height: number): Plane {
-  const out = makePlane(width, height);
-  for (let y = 0; y < height; y++) {
-    const v = Math.max(0, Math.min(map.height - 1, ((y + 0.5) * map.height) / height - 0.5));
-    const top = Math.min(map.height - 2, Math.floor(v));
-    for (let x = 0; x < width; x++) {
-      const u = Math.max(0, Math.min(map.width - 1, ((x + 0.5) * map.width) / width - 0.5));
-      const left = Math.min(map.width - 2, Math.floor(u));
-      const i = top * map.width + left;
-      const [fx, fy] = [u - left, v - top];
-      const above = map.data[i]! * (1 - fx) + map.data[i + 1]! * fx;
-      const below = map.data[i + map.width]! * (1 - fx) + map.data[i + map.width + 1]! * fx;
-      out.data[y * width + x] = above * (1 - fy) + below * fy;
-    }
-  }
-  return out;
 }
 
 const bins = 256;

@@ -3,7 +3,8 @@ import sharp from 'sharp';
 import { readDepthPng, UnreadableDepthMap, writeDepthPng } from '../formats/depth-png.ts';
 import { makePlane, type Rgba } from '../pixels/raster.ts';
 import { apply, viewOfPlane, type Camera } from './camera.ts';
-import { bandsOf, drawnDepth, enlargedMap, nearerThan } from './depth-map.ts';
+import { bandsOf, drawnDepth, nearerThan } from './depth-map.ts';
+import { enlargedPlane } from '../pixels/resample.ts';
 import { traceRelief, type ReliefView } from './relief.ts';
 
 const [width, height] = [120, 80];
@@ -33,7 +34,7 @@ describe('depth drawn with strokes', () => {
         ],
       },
     ]);
-    const whole = enlargedMap(map, width, height);
+    const whole = enlargedPlane(map, width, height);
     let wrong = 0;
     for (let y = 0; y < height; y += 3)
       for (let x = 0; x < width; x += 3) {

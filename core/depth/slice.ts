@@ -1,7 +1,8 @@
 import { dilate } from '../pixels/distance.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { bandsOf, enlargedMap, nearerThan } from './depth-map.ts';
+import { bandsOf, nearerThan } from './depth-map.ts';
+import { enlargedPlane } from '../pixels/resample.ts';
 
 /** One layer of a sliced picture: everything from a closeness on towards the lens, as it is without what hung before it. */
 export interface Slice {
@@ -34,7 +35,7 @@ export async function slicedByDepth(
   fill: FillHole,
   progress?: Progress,
 ): Promise<SlicedPicture> {
-  const whole = enlargedMap(map, picture.width, picture.height);
+  const whole = enlargedPlane(map, picture.width, picture.height);
   const bounds = bandsOf(map, count);
   const slices: Slice[] = [];
   let plate = picture;

@@ -4,8 +4,14 @@ import { fileHash, id, rectSchema, strokeSchema } from './schema-parts.ts';
 
 /* How pieces are found. A recipe holds everything needed to find the same piece again. */
 
-/** A Keep or Drop stroke. Where it stays within edges, a broad brush marks no more than what its middle runs along. */
-const teachingStroke = strokeSchema.extend({ withinEdges: z.boolean().optional() });
+/**
+ * A Keep or Drop stroke. Where it stays within edges, a broad brush marks no more than what its middle runs along. `turn` says
+ * in which order strokes were drawn, over both kinds.
+ */
+const teachingStroke = strokeSchema.extend({
+  withinEdges: z.boolean().optional(),
+  turn: z.number().int().nonnegative().optional(),
+});
 
 /** By what stands out. */
 export const subjectRecipeSchema = z.object({

@@ -62,7 +62,8 @@ class Tables {
 
   constructor(bytes: Uint8Array) {
     this.buffer = new ByteBuffer(bytes);
-    if (bytes.length < 64 || this.buffer.getBufferIdentifier() !== 'TFL3') throw new UnreadableModel('it is no model file');
+    if (bytes.length < 64 || this.buffer.getBufferIdentifier() !== 'TFL3')
+      throw new UnreadableModel('it is no model file');
     this.root = this.buffer.readInt32(0);
   }
 
@@ -214,7 +215,8 @@ function floatsOf(data: Uint8Array, type: number): Float32Array | null {
     return Float32Array.from({ length: data.length >> 2 }, (_, k) => view.getFloat32(4 * k, true));
   if (type === types.float16)
     return Float32Array.from({ length: data.length >> 1 }, (_, k) => fromHalf(view.getUint16(2 * k, true)));
-  if (type === types.int32) return Float32Array.from({ length: data.length >> 2 }, (_, k) => view.getInt32(4 * k, true));
+  if (type === types.int32)
+    return Float32Array.from({ length: data.length >> 2 }, (_, k) => view.getInt32(4 * k, true));
   throw new UnreadableModel('its numbers are of a kind that is not known here');
 }
 

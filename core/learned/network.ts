@@ -70,7 +70,9 @@ export class Network {
   private layOutFlows(layout: Layout): void {
     const { layers, shapes, input, output } = this.model;
     const lastUse = new Map<number, number>([[output, layers.length]]);
-    layers.forEach((layer, k) => layer.inputs.forEach((flow) => lastUse.set(flow, Math.max(k, lastUse.get(flow) ?? 0))));
+    layers.forEach((layer, k) =>
+      layer.inputs.forEach((flow) => lastUse.set(flow, Math.max(k, lastUse.get(flow) ?? 0))),
+    );
     const free: { at: number; bytes: number }[] = [];
     const place = (flow: number): void => {
       // Vectors are written whole.

@@ -1,4 +1,4 @@
-import { makeBytes, makeRgba, type Bytes, type Rgba } from './raster.ts';
+import { makeBytes, makePlane, makeRgba, type Bytes, type Plane, type Rgba } from './raster.ts';
 
 /**
  * Half the size (rounded up) by averaging 2x2 blocks; an odd last row or column is averaged with itself.
@@ -52,4 +52,67 @@ export function halvedTo(picture: Rgba, size: number): { picture: Rgba; halvings
   let small = picture;
   for (; Math.max(small.width, small.height) > size; halvings++) small = halve(small);
   return { picture: small, halvings };
+}
+
+/** A plane at another size, bilinear between the middles of its pixels. */
+export function enlargedPlane(plane: Plane, width: number, height: number): Plane {
+  const out = makePlane(width, height);
+  for (let y = 0; y < height; y++) {
+    const v = Math.max(0, Math.min(plane.height - 1, ((y + 0.5) * plane.height) / height - 0.5));
+    const top = Math.floor(v);
+    const below = Math.min(plane.height - 1, top + 1) * plane.width;
+    for (let x = 0; x < width; x++) {
+      const u = Math.max(0, Math.min(plane.width - 1, ((x + 0.5) * plane.width) / width - 0.5));
+      const left = Math.floor(u);
+      const right = Math.min(plane.width - 1, left + 1);
+      const [fx, fy] = [u - left, v - top];
+      const above = plane.data[top * plane.width + left]! * (1 - fx) + plane.data[top * plane.width + right]! * fx;
+      const under = plane.data[below + left]! * (1 - fx) + plane.data[below + right]! * fx;
+      out.data[y * width + x] = above * (1 - fy) + under * fy;
+    }
+  }
+  return out;
+}
+
+/** What of a row of `from` pixels falls onto each of `to`: first pixel and the share of each from there on. */
+function sharesOf(from: number, to: number): { first: number; shares: number[] }[] {
+  const scale = from / to;
+  return Array.from({ length: to }, (_, k) => {
+    // A picture that is made larger takes the nearest pixel: nothing finer is known.
+    const [start, end] = scale >= 1 ? [k * scale, (k + 1) * scale] : nearestTo(k, scale, from);
+    const first = Math.floor(start + 1e-9);
+    const last = Math.min(from - 1, Math.ceil(end - 1e-9) - 1);
+    const shares = [];
+    for (let i = first; i <= last; i++) shares.push((Math.min(end, i + 1) - Math.max(start, i)) / (end - start));
+    return { first, shares };
+  });
+}
+
+function nearestTo(k: number, scale: number, from: number): [number, number] {
+  const nearest = Math.min(from - 1, Math.floor((k + 0.5) * scale));
+  return [nearest, nearest + 1];
+}
+
+/** The picture at exactly this size, every pixel the mean of the area it covers (gamma encoded, as stored). */
+export function averagedTo(picture: Rgba, width: number, height: number): Rgba {
+  const columns = sharesOf(picture.width, width);
+  const rows = sharesOf(picture.height, height);
+  const out = makeRgba(width, height);
+  for (let y = 0; y < height; y++) {
+    const row = rows[y]!;
+    for (let x = 0; x < width; x++) {
+      const column = columns[x]!;
+      const o = (y * width + x) * 4;
+      const sum = [0, 0, 0, 0];
+      for (let j = 0; j < row.shares.length; j++) {
+        const start = ((row.first + j) * picture.width + column.first) * 4;
+        for (let i = 0; i < column.shares.length; i++) {
+          const share = row.shares[j]! * column.shares[i]!;
+          for (let c = 0; c < 4; c++) sum[c]! += picture.data[start + i * 4 + c]! * share;
+        }
+      }
+      for (let c = 0; c < 4; c++) out.data[o + c] = sum[c]!;
+    }
+  }
+  return out;
 }

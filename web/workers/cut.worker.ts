@@ -14,6 +14,7 @@ import { standsInPicture, stepsOf } from '../../core/document/recipe-steps.ts';
 import type { SingleRecipe, SubjectRecipe } from '../../core/document/recipe.ts';
 import { breathe, progressFor } from './cancelling.ts';
 import { ClipStore } from './clip-store.ts';
+import { learnedLook } from './learned.ts';
 import { cutRequestSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 import { OpenPicture } from './open-picture.ts';
 import { alphaBitmap, bitmapOf, fileUrlOf, loadBitmap, loadPixels, pixelsOfBitmap, pngOf } from './pixels.ts';
@@ -64,7 +65,7 @@ async function handle(message: Order): Promise<void> {
     open = null;
     const { frame } = message;
     const bitmap = frame ? await clips.frame({ ...frame, piece: null }) : await loadBitmap(fileUrlOf(message.file));
-    open = new OpenPicture(pixelsOfBitmap(bitmap));
+    open = new OpenPicture(pixelsOfBitmap(bitmap), await learnedLook());
     answer({ kind: 'opened', request: message.request, picture: bitmap }, [bitmap]);
     return;
   }

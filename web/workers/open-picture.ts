@@ -1,6 +1,7 @@
 import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
 import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutSession } from '../../core/cut/subject.ts';
+import type { Look } from '../../core/learned/subject-networks.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
 import { growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
 import { findByFile, findPiece, type Found } from '../../core/make/cut-piece.ts';
@@ -26,7 +27,11 @@ export class OpenPicture {
   /** Whether its colours are a key's own and not the picture's. */
   keyed = false;
 
-  constructor(readonly picture: Rgba) {}
+  /** @param look what networks see in it */
+  constructor(
+    readonly picture: Rgba,
+    private readonly look: Look,
+  ) {}
 
   /** Whether a subject was found before, so that finding it again is quick. */
   knows(step: string): boolean {
@@ -35,7 +40,7 @@ export class OpenPicture {
 
   /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
   subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
-    const subject = this.subjects.get(step) ?? { session: new CutSession(this.picture), alpha: null, stale: null };
+    const subject = this.subjects.get(step) ?? { session: new CutSession(this.picture, this.look), alpha: null, stale: null };
     this.subjects.set(step, subject);
     const { mask, changed } = subject.session.solve(recipe);
     subject.stale = unionRect(subject.stale, changed);

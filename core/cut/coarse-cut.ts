@@ -1,0 +1,173 @@
+import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { averagedTo, enlargedPlane } from '../pixels/resample.ts';
+import type { ColourRatio } from './colour-model.ts';
+import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
+import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
+import { dropWholeParts } from './strays.ts';
+import { dropSpecks } from './thin-parts.ts';
+
+/** What speaks for and against the subject before any stroke, at the coarsest level. */
+export interface Evidence {
+  /** Log odds a pixel. */
+  prior: Plane;
+  /** Log odds, 0 or more, by colours the ground does not have. */
+  novelty: Plane;
+  /** Share of the prior that is left when the colours have been learned, 0..1. */
+  lasting: number;
+}
+
+/** The coarsest level of a picture, with what a cut of it needs. */
+export interface CoarsePicture {
+  picture: Rgba;
+  beta: number;
+  evidence: Evidence;
+}
+
+export interface CoarseCut {
+  mask: Bytes;
+  colours: ColourRatio;
+}
+
+export const smoothness = 14;
+
+const allOf = (count: number): Int32Array => Int32Array.from({ length: count }, (_, i) => i);
+
+/** Rounds of cut and colours are solved at no more than this size; the level itself is then cut once. */
+const roundsEdge = 220;
+
+/** The cut before any stroke, inside a box where there is one (as DROP seeds around it). */
+export function firstCut(coarse: CoarsePicture, seeds: Bytes): CoarseCut {
+  const { picture, beta, evidence } = coarse;
+  const { width, height } = picture;
+  const count = width * height;
+  const prior = withStrokeInfluence(evidence.prior, picture, seeds);
+  const mask = makeBytes(width, height);
+  for (let i = 0; i < count; i++)
+    mask.data[i] = seeds.data[i] === FREE && prior.data[i]! + evidence.novelty.data[i]! > 0 ? 1 : 0;
+  const scale = Math.min(1, roundsEdge / Math.max(width, height));
+  const small = scale < 1 ? smallerCut({ prior, mask, seeds, picture, lasting: evidence.lasting }, scale) : null;
+  if (small) mask.data.set(small.data);
+  const active = allOf(count);
+  for (let round = small ? 3 : 0; round < 4; round++) {
+    const colours = modelColours(picture, mask, seeds, prior);
+    const share = shareInRound(round, evidence.lasting);
+    solveGraphCut({ picture, seeds, mask, active, colours, prior: fadedPrior(prior, share), smoothness, beta });
+  }
+  dropSpecks(mask, seeds, Math.round(count * 0.0004), active);
+  return { mask, colours: modelColours(picture, mask, seeds, prior) };
+}
+
+/** Evidence starts the cut; the colours it leads to then speak louder than it. */
+const shareInRound = (round: number, lasting: number): number => Math.max(lasting, 1 - 0.3 * round);
+
+interface Beginning {
+  picture: Rgba;
+  prior: Plane;
+  mask: Bytes;
+  seeds: Bytes;
+  lasting: number;
+}
+
+/** The first three rounds on a smaller copy, as a mask of the size it came from. */
+function smallerCut({ picture, prior, mask, seeds, lasting }: Beginning, scale: number): Bytes {
+  const { width, height } = picture;
+  const [w, h] = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
+  const small = averagedTo(picture, w, h);
+  const smallPrior = enlargedPlane(prior, w, h);
+  const smallMask = nearestOf(mask, w, h);
+  const smallSeeds = nearestOf(seeds, w, h);
+  const active = allOf(w * h);
+  const beta = contrastScale(small);
+  for (let round = 0; round < 3; round++) {
+    const colours = modelColours(small, smallMask, smallSeeds, smallPrior);
+    const faded = fadedPrior(smallPrior, shareInRound(round, lasting));
+    solveGraphCut({
+      picture: small,
+      seeds: smallSeeds,
+      mask: smallMask,
+      active,
+      colours,
+      prior: faded,
+      smoothness,
+      beta,
+    });
+  }
+  return nearestOf(smallMask, width, height);
+}
+
+function nearestOf(bytes: Bytes, width: number, height: number): Bytes {
+  const out = makeBytes(width, height);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(((y + 0.5) * bytes.height) / height) * bytes.width;
+    for (let x = 0; x < width; x++)
+      out.data[y * width + x] = bytes.data[row + Math.floor(((x + 0.5) * bytes.width) / width)]!;
+  }
+  return out;
+}
+
+/** One stroke more: what it says, and the pixels it says it of. */
+export interface StrokeSeeds {
+  /** All decisions up to and with this stroke: FREE, KEEP or DROP. */
+  seeds: Bytes;
+  /** 1 where this stroke was drawn. */
+  drawn: Bytes;
+  keeps: boolean;
+}
+
+/**
+ * The cut after one stroke more. A Keep stroke only adds and a Drop stroke only takes away, and only what hangs together with
+ * the stroke itself: what was right elsewhere stays as it was.
+ */
+export function cutAfterStroke(
+  { picture, beta, evidence }: CoarsePicture,
+  before: Bytes,
+  stroke: StrokeSeeds,
+): CoarseCut {
+  const { seeds, drawn, keeps } = stroke;
+  const count = picture.width * picture.height;
+  const prior = withStrokeInfluence(evidence.prior, picture, seeds);
+  const mask = { ...before, data: before.data.slice() };
+  const value = keeps ? 1 : 0;
+  for (let i = 0; i < count; i++) if (drawn.data[i] && seeds.data[i] === (keeps ? KEEP : DROP)) mask.data[i] = value;
+  const colours = modelColours(picture, mask, seeds, prior);
+  // What is there already stays for a Keep stroke, and what is not for a Drop stroke: it need not be decided again.
+  const open = allOf(count).filter((i) => before.data[i] !== value);
+  solveGraphCut({
+    picture,
+    seeds,
+    mask,
+    active: open,
+    colours,
+    prior: fadedPrior(prior, evidence.lasting),
+    smoothness,
+    beta,
+  });
+  dropSpecks(mask, seeds, Math.round(count * 0.0004), open);
+  keepConnected(mask, before, drawn);
+  if (!keeps) dropWholeParts(mask, before, seeds, drawn);
+  return { mask, colours };
+}
+
+/** Takes back every change that does not hang together with the stroke. */
+function keepConnected(mask: Bytes, before: Bytes, drawn: Bytes): void {
+  const { width, height, data } = mask;
+  const reached = new Uint8Array(data.length);
+  const queue: number[] = [];
+  for (let i = 0; i < data.length; i++) {
+    if (!drawn.data[i]) continue;
+    reached[i] = 1;
+    queue.push(i);
+  }
+  for (let k = 0; k < queue.length; k++) {
+    const [x, y] = [queue[k]! % width, Math.floor(queue[k]! / width)];
+    for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++) {
+      for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
+        const j = v * width + u;
+        if (reached[j] || data[j] === before.data[j]) continue;
+        reached[j] = 1;
+        queue.push(j);
+      }
+    }
+  }
+  for (let i = 0; i < data.length; i++) if (!reached[i]) data[i] = before.data[i]!;
+}

@@ -1,0 +1,78 @@
+import { squaredDistance } from '../pixels/distance.ts';
+import { makeBytes, type Bytes } from '../pixels/raster.ts';
+import { KEEP } from './graph-cut.ts';
+
+/** Smaller than this share of the largest part, and farther from it than this share of the picture's longer side. */
+const smallShare = 0.12;
+const farShare = 0.035;
+
+/**
+ * Takes small parts away that lie apart from the largest one: lights behind a figure look like a part of it, but are none.
+ * What a Keep stroke touches stays.
+ */
+export function dropStrays(mask: Bytes, seeds: Bytes): void {
+  const { width, height, data } = mask;
+  const { label, sizes } = partsOf(mask);
+  if (sizes.length < 2) return;
+  const largest = sizes.indexOf(Math.max(...sizes));
+  const main = makeBytes(width, height);
+  for (let i = 0; i < data.length; i++) main.data[i] = label[i] === largest + 1 ? 1 : 0;
+  const distance = squaredDistance(main);
+  const stays = sizes.map((size, k) => k === largest || size >= smallShare * sizes[largest]!);
+  const far = (farShare * Math.max(width, height)) ** 2;
+  for (let i = 0; i < data.length; i++)
+    if (data[i] && (distance[i]! <= far || seeds.data[i] === KEEP)) stays[label[i]! - 1] = true;
+  for (let i = 0; i < data.length; i++) if (data[i] && !stays[label[i]! - 1]) data[i] = 0;
+}
+
+/** Parts below this share of the largest go together with one of them that is dropped. */
+const alikeShare = 0.25;
+
+/**
+ * A Drop stroke on a part that lies by itself means all of it, unless a Keep stroke touches it or it is the largest; other small
+ * parts that nobody asked for go with a small one.
+ * @param mask what is left after the stroke  @param before the mask before it  @param drawn 1 where the stroke was drawn
+ */
+export function dropWholeParts(mask: Bytes, before: Bytes, seeds: Bytes, drawn: Bytes): void {
+  const { label, sizes } = partsOf(before);
+  if (sizes.length < 2) return;
+  const most = Math.max(...sizes);
+  const kept = sizes.map((size) => size === most);
+  const struck = sizes.map(() => false);
+  for (let i = 0; i < label.length; i++) {
+    const part = label[i]! - 1;
+    if (part < 0) continue;
+    if (seeds.data[i] === KEEP) kept[part] = true;
+    if (drawn.data[i]) struck[part] = true;
+  }
+  const small = sizes.map((size) => size < alikeShare * most);
+  const smallStruck = sizes.some((_, part) => struck[part]! && !kept[part]! && small[part]!);
+  const goes = sizes.map((_, part) => !kept[part]! && (struck[part]! || (smallStruck && small[part]!)));
+  for (let i = 0; i < label.length; i++) if (label[i] && goes[label[i]! - 1]) mask.data[i] = 0;
+}
+
+/** Parts that hang together over sides and corners: a label from 1 for every pixel of them, and their sizes. */
+function partsOf({ width, height, data }: Bytes): { label: Int32Array; sizes: number[] } {
+  const label = new Int32Array(data.length);
+  const sizes: number[] = [];
+  const queue: number[] = [];
+  for (let start = 0; start < data.length; start++) {
+    if (!data[start] || label[start]) continue;
+    const own = sizes.push(0);
+    label[start] = own;
+    queue.push(start);
+    while (queue.length > 0) {
+      const i = queue.pop()!;
+      sizes[own - 1]! += 1;
+      const [x, y] = [i % width, Math.floor(i / width)];
+      for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
+        for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
+          const j = v * width + u;
+          if (!data[j] || label[j]) continue;
+          label[j] = own;
+          queue.push(j);
+        }
+    }
+  }
+  return { label, sizes };
+}

@@ -1,0 +1,68 @@
+import type { Look } from '../learned/subject-networks.ts';
+import { lumaOf } from '../pixels/color.ts';
+import { makePlane, type Plane, type Rgba } from '../pixels/raster.ts';
+import { blendedPrior, type Blend } from './candidates.ts';
+import type { Evidence } from './coarse-cut.ts';
+import { centredLogOdds, noveltyOf } from './evidence.ts';
+import { saliencyOf, type Answer } from './saliency.ts';
+import { superpixelsOf } from './superpixels.ts';
+
+/** What speaks for a subject in one picture, for either answer; found when it is asked for first. */
+export class SubjectEvidence {
+  private readonly found = new Map<Answer, Evidence>();
+  private subjectBlend: { blend: Blend; novelty: Plane } | null = null;
+  private readonly segments: ReturnType<typeof superpixelsOf>;
+  private readonly luma: Plane;
+
+  /** @param picture the coarsest level of a picture  @param seen a finer one, for networks */
+  constructor(
+    private readonly picture: Rgba,
+    private readonly seen: Rgba,
+    private readonly look: Look,
+  ) {
+    const { width, height, data } = picture;
+    this.luma = makePlane(width, height);
+    for (let i = 0; i < this.luma.data.length; i++)
+      this.luma.data[i] = lumaOf(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    this.segments = superpixelsOf(picture, 400);
+  }
+
+  for(answer: Answer): Evidence {
+    let evidence = this.found.get(answer);
+    if (!evidence) {
+      evidence = answer === 'subject' ? this.ofSubject() : this.ofForeground();
+      this.found.set(answer, evidence);
+    }
+    return evidence;
+  }
+
+  private blend(): { blend: Blend; novelty: Plane } {
+    if (!this.subjectBlend) {
+      const prior = centredLogOdds(saliencyOf(this.segments, this.luma, 'subject'));
+      const novelty = noveltyOf(this.picture, prior);
+      this.subjectBlend = { blend: blendedPrior(this.picture, { prior, novelty }, this.seen, this.look), novelty };
+    }
+    return this.subjectBlend;
+  }
+
+  private ofSubject(): Evidence {
+    const { blend, novelty } = this.blend();
+    return {
+      prior: blend.prior,
+      novelty: { ...novelty, data: novelty.data.map((v) => v * blend.salientShare) },
+      lasting: lastingOf(blend),
+    };
+  }
+
+  /** Ground and what stands on it; what networks see is a part of it, whatever else is. */
+  private ofForeground(): Evidence {
+    const near = centredLogOdds(saliencyOf(this.segments, this.luma, 'foreground'));
+    const { blend } = this.blend();
+    const learned = 1 - blend.salientShare;
+    const prior = { ...near, data: near.data.map((v, i) => v + learned * Math.max(0, blend.prior.data[i]!)) };
+    return { prior, novelty: makePlane(this.picture.width, this.picture.height), lasting: lastingOf(blend) };
+  }
+}
+
+/** Saliency is soon outdone by the colours it leads to; what networks see knows more than colours do. */
+const lastingOf = (blend: Blend): number => 0.4 + 0.4 * (1 - blend.salientShare);

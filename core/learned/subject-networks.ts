@@ -1,0 +1,45 @@
+import { averagedTo } from '../pixels/resample.ts';
+import { makePlane, type Plane, type Rgba } from '../pixels/raster.ts';
+import { readModel } from './model-file.ts';
+import { canEvaluate, Network } from './network.ts';
+
+/**
+ * What looks at a picture and says where a subject stands: one map a network, each with its own small size, 0 (ground) to
+ * 1 (subject). None where networks cannot be evaluated.
+ */
+export type Look = (picture: Rgba) => readonly Plane[];
+
+/** Sees nothing: everything then rests on saliency and colours. */
+export const blind: Look = () => [];
+
+/** How many of the last pictures are remembered: the whole one and a closer look, of two pictures. */
+const remembered = 4;
+
+/**
+ * A look through the networks in these files.
+ * @param files in the open .tflite format, each taking one picture and giving one map  @throws UnreadableModel
+ */
+export function lookThrough(files: readonly Uint8Array[]): Look {
+  if (!canEvaluate) return blind;
+  const networks = files.map((file) => new Network(readModel(file)));
+  const seen: { picture: Rgba; maps: Plane[] }[] = [];
+  return (picture) => {
+    const known = seen.find((entry) => entry.picture === picture);
+    if (known) return known.maps;
+    const maps = networks.map((network) => seenBy(network, picture));
+    seen.push({ picture, maps });
+    if (seen.length > remembered) seen.shift();
+    return maps;
+  };
+}
+
+function seenBy(network: Network, picture: Rgba): Plane {
+  const [height, width] = network.inputShape;
+  const small = averagedTo(picture, width, height);
+  const values = new Float32Array(width * height * 3);
+  for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) values[i * 3 + c] = small.data[i * 4 + c]! / 255;
+  const [outHeight, outWidth] = network.outputShape;
+  const map = makePlane(outWidth, outHeight);
+  map.data.set(network.evaluate(values));
+  return map;
+}
