@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut key rebuild paint finish words props] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut press key rebuild paint finish words props] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -10,6 +10,7 @@ import { markdownOf, type Section } from './report.ts';
 import { cutSection } from './sections/cut.ts';
 import { finishSection } from './sections/finish.ts';
 import { keySection } from './sections/key.ts';
+import { onePressSection } from './sections/one-press.ts';
 import { paintSection } from './sections/paint.ts';
 import { propsSection } from './sections/props.ts';
 import { rebuildSection } from './sections/rebuild.ts';
@@ -22,6 +23,7 @@ const { values, positionals } = parseArgs({
 const say = (line: string): void => console.error(line);
 const all: Record<string, () => Promise<Section>> = {
   cut: () => cutSection(say, !values.quick),
+  press: () => onePressSection(say),
   key: () => keySection(say),
   rebuild: () => rebuildSection(say, !values.quick),
   paint: () => paintSection(say),

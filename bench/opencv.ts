@@ -1,4 +1,5 @@
 import { createRequire } from 'node:module';
+import { drawStroke, type Stroke } from '../core/cut/strokes.ts';
 import type { Bytes, Rect, Rgba } from '../core/pixels/raster.ts';
 
 /* eslint-disable @typescript-eslint/no-explicit-any -- the library has no types that match its build */
@@ -61,4 +62,37 @@ export async function inpaintTelea(picture: Rgba, hole: Bytes): Promise<{ pictur
   }
   for (const m of [source, mask, out]) m.delete();
   return { picture: { width: picture.width, height: picture.height, data }, milliseconds };
+}
+
+/** GrabCut that a robot teaches by strokes: begun from a rectangle, then two iterations after every stroke. */
+export async function taughtGrabCut(
+  picture: Rgba,
+  box: Rect,
+): Promise<{ solve(keep: readonly Stroke[], drop: readonly Stroke[]): Bytes; close(): void }> {
+  const { cv } = await openCv();
+  const source = matOf(cv, picture);
+  const [mask, background, foreground] = [new cv.Mat(), new cv.Mat(), new cv.Mat()];
+  const nowhere = new cv.Rect(0, 0, 1, 1);
+  cv.grabCut(
+    source,
+    mask,
+    new cv.Rect(box.x, box.y, box.width, box.height),
+    background,
+    foreground,
+    5,
+    cv.GC_INIT_WITH_RECT,
+  );
+  return {
+    solve(keep, drop) {
+      if (keep.length + drop.length > 0) {
+        const seeds: Bytes = { width: picture.width, height: picture.height, data: mask.data as Uint8Array };
+        for (const stroke of keep) drawStroke(seeds, stroke, cv.GC_FGD as number);
+        for (const stroke of drop) drawStroke(seeds, stroke, cv.GC_BGD as number);
+        cv.grabCut(source, mask, nowhere, background, foreground, 2, cv.GC_INIT_WITH_MASK);
+      }
+      const data = Uint8Array.from(mask.data as Uint8Array, (v) => (v === 1 || v === 3 ? 1 : 0));
+      return { width: picture.width, height: picture.height, data };
+    },
+    close: () => [source, mask, background, foreground].forEach((m) => m.delete()),
+  };
 }

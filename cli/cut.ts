@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { bandRadius, estimateAlpha } from '../core/cut/alpha.ts';
 import { cleanColours } from '../core/cut/foreground-colours.ts';
 import type { Stroke } from '../core/cut/strokes.ts';
+import { CutPicture } from '../core/cut/cut-picture.ts';
 import { CutSession } from '../core/cut/subject.ts';
 import { readSvg } from '../core/formats/svg/outlines.ts';
 import { UnreadableSvg } from '../core/formats/svg/tree.ts';
@@ -68,7 +69,7 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
     return writePiece(values, picture, await alphaOfSvg(values.path, picture), { path: values.path });
   }
   const started = performance.now();
-  const { mask } = new CutSession(picture, await learnedLook()).solve({ answer, box, ...strokes });
+  const { mask } = new CutSession(new CutPicture(picture, await learnedLook())).solve({ answer, box, ...strokes });
   const masked = performance.now();
   const alpha = estimateAlpha(picture, mask);
   const matted = performance.now();

@@ -6,10 +6,14 @@ import { lookThrough, type Look } from '../core/learned/subject-networks.ts';
 const folder = join(createRequire(import.meta.url).resolve('@mediapipe/selfie_segmentation'), '..');
 let look: Promise<Look> | null = null;
 
-/** What networks see, from the files that their package ships. */
+/** The networks' files as their package ships them. */
+export function learnedFiles(): Promise<Uint8Array[]> {
+  const names = ['selfie_segmentation.tflite', 'selfie_segmentation_landscape.tflite'];
+  return Promise.all(names.map(async (name) => new Uint8Array(await readFile(join(folder, name)))));
+}
+
+/** What networks see; read once. */
 export function learnedLook(): Promise<Look> {
-  look ??= Promise.all(
-    ['selfie_segmentation.tflite', 'selfie_segmentation_landscape.tflite'].map((name) => readFile(join(folder, name))),
-  ).then((files) => lookThrough(files.map((file) => new Uint8Array(file))));
+  look ??= learnedFiles().then(lookThrough);
   return look;
 }

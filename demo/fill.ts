@@ -2,6 +2,8 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { estimateAlpha } from '../core/cut/alpha.ts';
 import type { Stroke } from '../core/cut/strokes.ts';
+import { CutPicture } from '../core/cut/cut-picture.ts';
+import { learnedLook } from '../cli/learned.ts';
 import { CutSession } from '../core/cut/subject.ts';
 import { boundsOf, cropRgba, type Bytes, type Rgba } from '../core/pixels/raster.ts';
 import { findShadow } from '../core/rebuild/find-shadow.ts';
@@ -73,7 +75,7 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
   const fileName = `${demo.picture}.jpg`;
   const brought = await ingestBytes(files, await readFile(join(import.meta.dirname, 'pictures', fileName)), fileName);
   const picture = await decode(await files.read(brought.file));
-  const { mask } = new CutSession(picture, await learnedLook()).solve(demo.recipe);
+  const { mask } = new CutSession(new CutPicture(picture, await learnedLook())).solve(demo.recipe);
   const alpha = estimateAlpha(picture, mask);
   const region = demo.withShadow ? await findShadow(picture, alpha) : null;
   const begin: Edit[] = [

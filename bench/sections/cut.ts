@@ -1,5 +1,7 @@
+import { learnedLook } from '../../cli/learned.ts';
 import { estimateAlpha } from '../../core/cut/alpha.ts';
 import { cleanColours } from '../../core/cut/foreground-colours.ts';
+import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import type { Bytes } from '../../core/pixels/raster.ts';
 import { alphaDifference, intersectionOverUnion, mean, median, recompositionError } from '../measures.ts';
@@ -9,6 +11,7 @@ import { flatScene, flatSceneNames, undisturbed, type TruthScene } from '../trut
 import { marchedScene } from '../truth/marched-scenes.ts';
 import { sceneNames } from '../../demo/scenes/index.ts';
 
+const look = await learnedLook();
 const width = 1224; // 1224 x 816: one megapixel
 const marchedWidth = 900;
 const magenta: [number, number, number] = [216, 36, 154];
@@ -36,9 +39,19 @@ function measureEdge(scene: TruthScene): { alphaRatio: number; edge: number } {
 }
 
 async function measure(scene: TruthScene): Promise<Row> {
-  const press = new CutSession(scene.picture).solve({ answer: scene.answer, keep: [], drop: [], box: null });
+  const press = new CutSession(new CutPicture(scene.picture, look)).solve({
+    answer: scene.answer,
+    keep: [],
+    drop: [],
+    box: null,
+  });
   const started = performance.now();
-  const box = new CutSession(scene.picture).solve({ answer: 'subject', keep: [], drop: [], box: scene.box });
+  const box = new CutSession(new CutPicture(scene.picture, look)).solve({
+    answer: 'subject',
+    keep: [],
+    drop: [],
+    box: scene.box,
+  });
   const milliseconds = performance.now() - started;
   const theirs = await grabCut(scene.picture, scene.box);
   return {
@@ -55,7 +68,7 @@ async function measure(scene: TruthScene): Promise<Row> {
 /** Time from a stroke to its mask on 2.4 megapixels, in a session that is warm. */
 function strokeTimes(): number[] {
   const scene = flatScene('boat on water', 1900);
-  const session = new CutSession(scene.picture);
+  const session = new CutSession(new CutPicture(scene.picture, look));
   const solve = (k: number): number => {
     const keep = Array.from({ length: k }, (_, n) => ({
       radius: 14,
@@ -91,8 +104,14 @@ function disturbedCopies(): Disturbed[] {
       const s = flatScene(scene, w, disturbance);
       const request = { answer: s.answer, keep: [], drop: [] };
       return {
-        press: intersectionOverUnion(new CutSession(s.picture).solve({ ...request, box: null }).mask, s.alpha),
-        box: intersectionOverUnion(new CutSession(s.picture).solve({ ...request, box: s.box }).mask, s.alpha),
+        press: intersectionOverUnion(
+          new CutSession(new CutPicture(s.picture, look)).solve({ ...request, box: null }).mask,
+          s.alpha,
+        ),
+        box: intersectionOverUnion(
+          new CutSession(new CutPicture(s.picture, look)).solve({ ...request, box: s.box }).mask,
+          s.alpha,
+        ),
         ...measureEdge(s),
       };
     });

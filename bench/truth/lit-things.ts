@@ -96,7 +96,7 @@ export const skin =
 /** Polished metal or glaze: dark and light bands that follow the form. */
 export const shiny =
   (tone: Color): Material =>
-  (u, v, light, nx, ny) => {
+  (_u, _v, light, nx, ny) => {
     const band = 0.5 + 0.5 * Math.sin(7 * nx + 5 * ny + 1.2);
     const seen = mix(lit(tone, 0.3 + 0.5 * light), [226, 228, 230], 0.5 * band * band);
     return shine(seen, 2.2 * Math.max(0, 0.3 - Math.hypot(nx + 0.4, ny + 0.5)));

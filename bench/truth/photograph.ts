@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { seededRandom } from '../../core/pixels/random.ts';
-import { makeBytes, makeRgba, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
+import { makeBytes, makeRgba, type Rgba } from '../../core/pixels/raster.ts';
 import { boxAround, type Color, type TruthScene } from './flat-scenes.ts';
 import type { Material, Thing } from './lit-things.ts';
 

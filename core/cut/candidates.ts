@@ -58,7 +58,7 @@ export function blendedPrior(
     ...seen.map((prior) => ({ prior, novelty: null, learned: true })),
   ];
   const weights = weightsOf(trustIn(picture, candidates));
-  if ((globalThis as any).DEBUG) console.log(weights.map((w) => w.toFixed(2)).join());
+
   const prior = makePlane(width, height);
   candidates.forEach((candidate, k) => {
     for (let i = 0; i < prior.data.length; i++)

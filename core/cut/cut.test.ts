@@ -10,6 +10,7 @@ import { cleanColours } from './foreground-colours.ts';
 import { geodesicDistance } from './geodesic.ts';
 import { MaxFlow } from './max-flow.ts';
 import { drawStroke } from './strokes.ts';
+import { CutPicture } from './cut-picture.ts';
 import { CutSession, type SubjectRequest } from './subject.ts';
 import { superpixelsOf } from './superpixels.ts';
 
@@ -185,13 +186,13 @@ describe('bands, strokes, distances', () => {
 
 describe('find subject', () => {
   it('takes the one thing that stands out, and nothing else', () => {
-    const { mask } = new CutSession(floatPicture(), blind).solve(request());
+    const { mask } = new CutSession(new CutPicture(floatPicture(), blind)).solve(request());
     expect(overlap(mask, inFloat)).to.be.greaterThan(0.97);
   });
 
   it('gives the same mask for the same request', () => {
-    const a = new CutSession(floatPicture(), blind).solve(request());
-    const b = new CutSession(floatPicture(), blind).solve(request());
+    const a = new CutSession(new CutPicture(floatPicture(), blind)).solve(request());
+    const b = new CutSession(new CutPicture(floatPicture(), blind)).solve(request());
     expect(Buffer.from(a.mask.data).equals(Buffer.from(b.mask.data))).to.equal(true);
   });
 
@@ -204,7 +205,7 @@ describe('find subject', () => {
       (x, y) => (near(x, y) ? [96 + ((x * 7 + y * 3) % 23), 72, 50 + (y % 5) * 3] : [150, 180, 205 - y / 8]),
       10,
     );
-    const { mask } = new CutSession(picture, blind).solve(request({ answer: 'foreground' }));
+    const { mask } = new CutSession(new CutPicture(picture, blind)).solve(request({ answer: 'foreground' }));
     expect(overlap(mask, near)).to.be.greaterThan(0.95);
   });
 
@@ -212,7 +213,7 @@ describe('find subject', () => {
     const wire = (x: number, y: number): boolean => Math.abs(x - 600) <= 1 && y > 100 && y < 420;
     const body = (x: number, y: number): boolean => Math.hypot(x - 600, y - 520) < 120;
     const picture = paint(1200, 800, (x, y) => (wire(x, y) || body(x, y) ? [30, 34, 36] : [205, 170, 140]), 8);
-    const { mask } = new CutSession(picture, blind).solve(request());
+    const { mask } = new CutSession(new CutPicture(picture, blind)).solve(request());
     let found = 0;
     for (let y = 120; y < 400; y++) found += mask.data[y * 1200 + 600]!;
     expect(found / 280).to.be.greaterThan(0.95);
@@ -221,7 +222,7 @@ describe('find subject', () => {
   it('leaves the gaps of a wheel open', () => {
     const rim = (x: number, y: number): boolean => Math.abs(Math.hypot(x - 160, y - 110) - 70) < 12;
     const picture = paint(320, 220, (x, y) => (rim(x, y) ? [180, 50, 36] : [120 + (x % 9) * 4, 108, 90]), 8);
-    const { mask } = new CutSession(picture, blind).solve(request());
+    const { mask } = new CutSession(new CutPicture(picture, blind)).solve(request());
     expect(overlap(mask, rim)).to.be.greaterThan(0.9);
   });
 
@@ -229,7 +230,9 @@ describe('find subject', () => {
     const left = (x: number, y: number): boolean => Math.hypot(x - 90, y - 100) < 40;
     const right = (x: number, y: number): boolean => Math.hypot(x - 230, y - 100) < 40;
     const picture = paint(320, 200, (x, y) => (left(x, y) || right(x, y) ? [200, 80, 40] : [80, 110, 120]), 10);
-    const { mask } = new CutSession(picture, blind).solve(request({ box: { x: 180, y: 50, width: 100, height: 100 } }));
+    const { mask } = new CutSession(new CutPicture(picture, blind)).solve(
+      request({ box: { x: 180, y: 50, width: 100, height: 100 } }),
+    );
     expect(overlap(mask, right)).to.be.greaterThan(0.95);
   });
 
@@ -241,7 +244,7 @@ describe('find subject', () => {
       (x, y) => (inFloat(x, y) ? [190, 60, 40] : second(x, y) ? [120, 140, 118] : [90, 120, 130]),
       6,
     );
-    const session = new CutSession(picture, blind);
+    const session = new CutSession(new CutPicture(picture, blind));
     const first = session.solve(request());
     expect(first.mask.data[160 * 320 + 270]).to.equal(0);
     const keep = [
@@ -272,7 +275,7 @@ describe('find subject', () => {
   });
 
   it('says that nothing changed when a request is repeated', () => {
-    const session = new CutSession(floatPicture(), blind);
+    const session = new CutSession(new CutPicture(floatPicture(), blind));
     session.solve(request());
     expect(session.solve(request()).changed).to.equal(null);
   });

@@ -1,4 +1,3 @@
-import type { Look } from '../learned/subject-networks.ts';
 import { dilate } from '../pixels/distance.ts';
 import {
   boundsOf,
@@ -11,15 +10,14 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
-import { halve } from '../pixels/resample.ts';
-import { cutAfterStroke, firstCut, type CoarsePicture } from './coarse-cut.ts';
-import { contrastScale, DROP, FREE, KEEP } from './graph-cut.ts';
-import { refined, scaledRect, wholeOf, type Level } from './refine.ts';
+import { cutAfterStroke, firstCut } from './coarse-cut.ts';
+import { CutPicture } from './cut-picture.ts';
+import { DROP, FREE, KEEP } from './graph-cut.ts';
+import { refined, scaledRect, wholeOf } from './refine.ts';
 import type { Answer } from './saliency.ts';
 import { dropStrays } from './strays.ts';
 import { drawAnyStroke } from './stroke-within-edges.ts';
 import { drawStroke, movedStroke, type Stroke } from './strokes.ts';
-import { SubjectEvidence } from './subject-evidence.ts';
 
 /** A stroke that teaches the cut; strokes are taken in the order of their turns, Keep before Drop where turns are alike. */
 export interface TeachingStroke extends Stroke {
@@ -41,12 +39,6 @@ export interface SubjectMask {
   /** What may differ from the previous answer of the same session; null when nothing does. */
   changed: Rect | null;
 }
-
-/** The coarsest level is at most this long: large enough for a mast, small enough for a cut in some tens of milliseconds. */
-const coarsestEdge = 400;
-
-/** Networks look at a copy no smaller than this, where there is one: a closer look then finds something to look at. */
-const seenEdge = 500;
 
 interface OrderedStroke {
   stroke: Stroke;
@@ -72,25 +64,16 @@ const keptTurns = 24;
  * what a session did before saves time and nothing else.
  */
 export class CutSession {
-  private readonly levels: Level[] = [];
-  private evidence: SubjectEvidence | null = null;
   /** The turns that led to the last answer, for its answer and box. */
   private turns: Turn[] = [];
   private begunWith = '';
   /** A session of its own for the last box, on the part of the picture around it. */
   private inBox: { box: string; area: Rect; session: CutSession } | null = null;
 
-  /** @param look what networks see; every session of a picture is given the same */
-  constructor(
-    private readonly picture: Rgba,
-    private readonly look: Look,
-  ) {
-    let level = picture;
-    for (;;) {
-      this.levels.push({ picture: level, beta: contrastScale(level) });
-      if (Math.max(level.width, level.height) <= coarsestEdge) break;
-      level = halve(level);
-    }
+  constructor(private readonly cut: CutPicture) {}
+
+  private get picture(): Rgba {
+    return this.cut.picture;
   }
 
   /** The mask for a request, at full size. */
@@ -110,7 +93,11 @@ export class CutSession {
       const [x, y] = [Math.floor(box.x), Math.floor(box.y)];
       const rounded = { x, y, width: Math.ceil(box.width), height: Math.ceil(box.height) };
       const area = growRect(rounded, margin, width, height);
-      this.inBox = { box: name, area, session: new CutSession(cropRgba(this.picture, area), this.look) };
+      this.inBox = {
+        box: name,
+        area,
+        session: new CutSession(new CutPicture(cropRgba(this.picture, area), this.cut.look)),
+      };
     }
     const { area, session } = this.inBox;
     const moved = (strokes: readonly TeachingStroke[]): TeachingStroke[] =>
@@ -152,20 +139,12 @@ export class CutSession {
     return { mask: this.turns.at(-1)!.masks![0]!, changed };
   }
 
-  private coarse(request: SubjectRequest): CoarsePicture {
-    const { picture, beta } = this.levels.at(-1)!;
-    // Networks get more to see than the coarse cut needs.
-    const seen = this.levels.findLast((level) => Math.max(level.picture.width, level.picture.height) >= seenEdge);
-    this.evidence ??= new SubjectEvidence(picture, (seen ?? this.levels[0]!).picture, this.look);
-    return { picture, beta, evidence: this.evidence.for(request.answer) };
-  }
-
   private firstTurn(request: SubjectRequest): Turn {
-    const coarse = this.coarse(request);
-    const seeds = this.seedsOf(request.box, [], this.levels.length - 1, wholeOf(coarse.picture), coarse.picture);
+    const coarse = this.cut.coarse(request.answer);
+    const seeds = this.seedsOf(request.box, [], this.cut.levels.length - 1, wholeOf(coarse.picture), coarse.picture);
     const { mask, colours } = firstCut(coarse, seeds);
     if (request.answer === 'subject') dropStrays(mask, seeds);
-    const masks = refined(this.levels, mask, colours, (...part) => this.seedsOf(request.box, [], ...part), null);
+    const masks = refined(this.cut.levels, mask, colours, (...part) => this.seedsOf(request.box, [], ...part), null);
     return { name: '', masks, changed: wholeOf(this.picture) };
   }
 
@@ -173,8 +152,8 @@ export class CutSession {
   private turnAfter(request: SubjectRequest, strokes: readonly OrderedStroke[]): Turn {
     const before = this.turns.at(-1)!.masks!;
     const { stroke, keeps, name } = strokes.at(-1)!;
-    const last = this.levels.length - 1;
-    const coarse = this.coarse(request);
+    const last = this.cut.levels.length - 1;
+    const coarse = this.cut.coarse(request.answer);
     const seeds = this.seedsOf(request.box, strokes, last, wholeOf(coarse.picture), coarse.picture);
     const drawn = makeBytes(coarse.picture.width, coarse.picture.height);
     const scale = coarse.picture.width / this.picture.width;
@@ -188,7 +167,7 @@ export class CutSession {
     const dirty = dilate(cells, 3);
     const change = { cells: dirty, before, keeps };
     const seedsOf = (...part: [number, Rect, Rgba]): Bytes => this.seedsOf(request.box, strokes, ...part);
-    const masks = refined(this.levels, cut.mask, cut.colours, seedsOf, change);
+    const masks = refined(this.cut.levels, cut.mask, cut.colours, seedsOf, change);
     return { name, masks, changed: scaledRect(boundsOf(dirty)!, this.picture.width / dirty.width, this.picture) };
   }
 
@@ -201,7 +180,7 @@ export class CutSession {
     picture: Rgba,
   ): Bytes {
     const { width, height } = area;
-    const scale = this.levels[index]!.picture.width / this.picture.width;
+    const scale = this.cut.levels[index]!.picture.width / this.picture.width;
     const seeds = makeBytes(width, height, FREE);
     for (const { stroke, keeps } of strokes)
       drawAnyStroke(seeds, picture, movedStroke(stroke, area.x / scale, area.y / scale), keeps ? KEEP : DROP, scale);

@@ -1,4 +1,4 @@
-import type { CutRecipe, Recipe, RecipeStep, SingleRecipe } from './recipe.ts';
+import type { CutRecipe, Recipe, RecipeStep, SingleRecipe, SubjectRecipe } from './recipe.ts';
 
 /* A recipe as the list of steps it consists of: a single way is a list of one. */
 
@@ -62,4 +62,14 @@ export function standsInPicture(recipe: Recipe): boolean {
   if (recipe.kind === 'shadow') return false;
   const first = stepsOf(recipe).find((step) => !step.muted)?.recipe.kind;
   return first === 'subject' || first === 'mask' || first === 'shape';
+}
+
+/** A subject with one Keep or Drop stroke more, which comes after all that were drawn before. */
+export function withStroke(
+  recipe: SubjectRecipe,
+  kind: 'keep' | 'drop',
+  stroke: Omit<SubjectRecipe['keep'][number], 'turn'>,
+): SubjectRecipe {
+  const turn = 1 + Math.max(0, ...[...recipe.keep, ...recipe.drop].map((drawn) => drawn.turn ?? 0));
+  return { ...recipe, [kind]: [...recipe[kind], { ...stroke, turn }] };
 }

@@ -4,7 +4,7 @@ import { movedStroke } from '../../core/cut/strokes.ts';
 import { temporalMedian } from '../../core/key/difference.ts';
 import { distanceHistogram, lumaHistogram } from '../../core/key/histogram.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
-import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
+import { alphaOf, boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { cutPiece } from '../../core/rebuild/lift.ts';
 import { withCare } from '../../core/cut/edge-care.ts';
 import { colouredBy, finished, type Found } from '../../core/make/cut-piece.ts';
@@ -14,6 +14,7 @@ import { standsInPicture, stepsOf } from '../../core/document/recipe-steps.ts';
 import type { SingleRecipe, SubjectRecipe } from '../../core/document/recipe.ts';
 import { breathe, progressFor } from './cancelling.ts';
 import { ClipStore } from './clip-store.ts';
+import { keepCut, keptCut, keyOf, type CutKey } from './kept-cuts.ts';
 import { learnedLook } from './learned.ts';
 import { cutRequestSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 import { OpenPicture } from './open-picture.ts';
@@ -58,6 +59,9 @@ async function work(): Promise<void> {
     cancelled.delete(message.request);
   }
   busy = false;
+  // Nothing is wanted just now: the press that comes next is made ready.
+  await breathe();
+  if (!busy && open && !open.prepared) open.prepare();
 }
 
 async function handle(message: Order): Promise<void> {
@@ -65,7 +69,8 @@ async function handle(message: Order): Promise<void> {
     open = null;
     const { frame } = message;
     const bitmap = frame ? await clips.frame({ ...frame, piece: null }) : await loadBitmap(fileUrlOf(message.file));
-    open = new OpenPicture(pixelsOfBitmap(bitmap), await learnedLook());
+    const name = frame ? [frame.file, frame.index, frame.rate].join() : message.file;
+    open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook());
     answer({ kind: 'opened', request: message.request, picture: bitmap }, [bitmap]);
     return;
   }
@@ -114,10 +119,51 @@ const isPlain = ({ recipe, care, marks }: Solve): boolean =>
 async function solve(state: OpenPicture, message: Solve): Promise<void> {
   const { request, recipe } = message;
   const started = performance.now();
+  if (await showKept(state, message, started)) return;
   const fresh = stepsOf(recipe).some((step) => step.recipe.kind === 'subject' && !state.knows(step.id));
   if (fresh) answer({ kind: 'progress', request, doing: 'Finding the subject', share: 0.1 });
-  if (recipe.kind === 'subject' && isPlain(message)) return solvePlain(state, request, recipe, started);
-  await sendDressed(state, message, await state.find(recipe, () => stopIfCancelled(request)), started);
+  if (recipe.kind === 'subject' && isPlain(message)) await solvePlain(state, request, recipe, started);
+  else await sendDressed(state, message, await state.find(recipe, () => stopIfCancelled(request)), started);
+  keepSoon(state, message);
+}
+
+/** Only subjects take so long that keeping them is worth it. */
+const worthKeeping = ({ recipe }: Solve): boolean => stepsOf(recipe).some((step) => step.recipe.kind === 'subject');
+
+const keyOfSolve = (state: OpenPicture, { recipe, care, marks }: Solve): Promise<CutKey> =>
+  keyOf(state.name, recipe, care, marks);
+
+/** Shows a cut that was solved before this picture was opened; once something was solved here that goes on from there. */
+async function showKept(state: OpenPicture, message: Solve, started: number): Promise<boolean> {
+  if (state.shown || !worthKeeping(message)) return false;
+  const cutout = await keptCut(await keyOfSolve(state, message));
+  if (!cutout) return false;
+  const { request } = message;
+  const alpha = alphaOf(cutout);
+  state.dressed = true;
+  state.keyed = stepsOf(message.recipe).some((step) => isKey(step.recipe));
+  state.shown = alpha;
+  await sendPart(request, 'alpha', 0, 0, alpha, cutout, started);
+  answer({ kind: 'solved', request, bounds: boundsOf(alpha), share: shareOf(alpha), ...openFacts(state, message) });
+  return true;
+}
+
+let keeping: ReturnType<typeof setTimeout> | undefined;
+
+/** Keeps what is shown now, once nothing else has been wanted for a while. */
+function keepSoon(state: OpenPicture, message: Solve): void {
+  clearTimeout(keeping);
+  if (!worthKeeping(message) || !state.shown) return;
+  const { shown } = state;
+  keeping = setTimeout(() => {
+    if (busy || open !== state || state.shown !== shown) return;
+    void keepShown(state, message, shown);
+  }, 700);
+}
+
+async function keepShown(state: OpenPicture, message: Solve, alpha: Bytes): Promise<void> {
+  const found = await state.find(message.recipe, () => Promise.resolve());
+  await keepCut(await keyOfSolve(state, message), colouredBy(state.picture, found, alpha, message.care.clean));
 }
 
 /** A subject as it was found: its mask at once, then its alpha, and of both only what changed. */
@@ -166,7 +212,7 @@ async function sendPart(
 
 /** Anything but a plain subject: its alpha at once, its colours when they are known. */
 async function sendDressed(state: OpenPicture, message: Solve, found: Found, started: number): Promise<void> {
-  const { request, recipe, care } = message;
+  const { request, care } = message;
   state.dressed = true;
   state.keyed = found.colours !== null;
   const alpha = withCare(found.alpha, care, message.marks, state.picture);
@@ -182,9 +228,15 @@ async function sendDressed(state: OpenPicture, message: Solve, found: Found, sta
     const colours = colouredBy(cropRgba(state.picture, area), crop, part, care.clean);
     await sendPart(request, 'alpha', area.x, area.y, part, colours, started);
   }
-  const shown = stepsOf(recipe).find((step) => step.id === message.open)?.recipe ?? stepsOf(recipe).at(-1)!.recipe;
-  answer({ kind: 'solved', request, bounds, share: shareOf(alpha), ...keyFacts(state.picture, shown) });
+  answer({ kind: 'solved', request, bounds, share: shareOf(alpha), ...openFacts(state, message) });
 }
+
+function openFacts(state: OpenPicture, { recipe, open: step }: Solve) {
+  const steps = stepsOf(recipe);
+  return keyFacts(state.picture, (steps.find(({ id }) => id === step) ?? steps.at(-1)!).recipe);
+}
+
+const isKey = ({ kind }: SingleRecipe): boolean => kind === 'chroma' || kind === 'luma' || kind === 'unveil';
 
 function keyFacts(picture: Rgba, recipe: SingleRecipe) {
   if (recipe.kind === 'chroma') {

@@ -14,6 +14,7 @@ export function learnedLook(): Promise<Look> {
 
 async function bytesAt(url: string): Promise<Uint8Array> {
   const response = await fetch(url).catch(() => null);
-  if (!response?.ok) throw new Error('A part of Clyvo could not be read from the server. Start the server and try again.');
+  if (!response?.ok)
+    throw new Error('A part of Clyvo could not be read from the server. Start the server and try again.');
   return new Uint8Array(await response.arrayBuffer());
 }

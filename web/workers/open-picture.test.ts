@@ -1,3 +1,4 @@
+import { blind } from '../../core/learned/subject-networks.ts';
 import { expect } from 'chai';
 import { estimateAlpha } from '../../core/cut/alpha.ts';
 import type { Stroke } from '../../core/cut/strokes.ts';
@@ -75,7 +76,7 @@ describe('a picture that is being cut', () => {
   ];
 
   it('alpha that was renewed around each stroke is the alpha of the whole, found at once', () => {
-    const open = new OpenPicture(picture);
+    const open = new OpenPicture('picture', picture, blind);
     for (let n = 0; n <= strokes.length; n++) {
       const { subject: found, mask } = open.subjectOf(
         'first',
@@ -90,7 +91,7 @@ describe('a picture that is being cut', () => {
 
   it('a stroke renews a part of a large picture, and the same wish again nothing', () => {
     const large = floatOnWater(1200, 800);
-    const open = new OpenPicture(large);
+    const open = new OpenPicture('picture', large, blind);
     const first = open.subjectOf('first', subject());
     expect(open.refresh(first.subject, first.mask)).to.deep.equal({ x: 0, y: 0, width: 1200, height: 800 });
     const drop: Stroke[] = [
@@ -120,17 +121,18 @@ describe('a picture that is being cut', () => {
     ];
     const recipe: CutRecipe = { kind: 'combined', steps, inverted: false };
     let waits = 0;
-    const found = await new OpenPicture(picture).find(recipe, async () => void waits++);
+    const found = await new OpenPicture('picture', picture, blind).find(recipe, async () => void waits++);
     expect(waits, 'only the costly step is waited for').to.equal(1);
-    const alone = await new OpenPicture(picture).find(subject(), async () => undefined);
+    const alone = await new OpenPicture('picture', picture, blind).find(subject(), async () => undefined);
     const hole = alphaOfShapes([shape], width, height);
     for (let i = 0; i < found.alpha.data.length; i++)
       if (Math.abs(found.alpha.data[i]! - (alone.alpha.data[i]! * (255 - hole.data[i]!)) / 255) > 1.01)
         expect.fail(`pixel ${i % width}, ${Math.floor(i / width)}`);
     const muted = { ...recipe, steps: [steps[0]!, { ...steps[1]!, muted: true }] };
-    expect(gap((await new OpenPicture(picture).find(muted, async () => undefined)).alpha, alone.alpha).mean).to.equal(
-      0,
-    );
+    expect(
+      gap((await new OpenPicture('picture', picture, blind).find(muted, async () => undefined)).alpha, alone.alpha)
+        .mean,
+    ).to.equal(0);
   });
 
   it('a clinging line begins and ends where it was pressed, and follows the edge between, on pictures of any size', () => {
@@ -138,7 +140,7 @@ describe('a picture that is being cut', () => {
       [360, 260],
       [2720, 1960],
     ] as const) {
-      const open = new OpenPicture(w === width ? picture : floatOnWater(w, h));
+      const open = new OpenPicture('picture', w === width ? picture : floatOnWater(w, h), blind);
       const [cx, cy, radius] = [w / 2, h * 0.58, h * 0.22];
       const from: [number, number] = [cx + radius, cy];
       const to: [number, number] = [cx, cy + radius];

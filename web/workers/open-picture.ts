@@ -1,5 +1,6 @@
 import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
 import { LiveWire } from '../../core/cut/live-wire.ts';
+import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import type { Look } from '../../core/learned/subject-networks.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
@@ -27,11 +28,24 @@ export class OpenPicture {
   /** Whether its colours are a key's own and not the picture's. */
   keyed = false;
 
-  /** @param look what networks see in it */
+  private readonly cut: CutPicture;
+
+  /** @param name what it is, in the words of its files  @param look what networks see in it */
   constructor(
+    readonly name: string,
     readonly picture: Rgba,
-    private readonly look: Look,
-  ) {}
+    look: Look,
+  ) {
+    this.cut = new CutPicture(picture, look);
+  }
+
+  prepared = false;
+
+  /** Finds out beforehand what a press asks for first; nothing where it is known. */
+  prepare(): void {
+    this.prepared = true;
+    this.cut.coarse('subject');
+  }
 
   /** Whether a subject was found before, so that finding it again is quick. */
   knows(step: string): boolean {
@@ -40,7 +54,7 @@ export class OpenPicture {
 
   /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
   subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
-    const subject = this.subjects.get(step) ?? { session: new CutSession(this.picture, this.look), alpha: null, stale: null };
+    const subject = this.subjects.get(step) ?? { session: new CutSession(this.cut), alpha: null, stale: null };
     this.subjects.set(step, subject);
     const { mask, changed } = subject.session.solve(recipe);
     subject.stale = unionRect(subject.stale, changed);

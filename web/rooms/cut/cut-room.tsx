@@ -1,3 +1,4 @@
+import { withStroke } from '../../../core/document/recipe-steps.ts';
 import { Layers2 } from 'lucide-react';
 import { useEffect, useEffectEvent, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -104,7 +105,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       change({ ...recipe, colours }, 'Sample screen');
     } else if (subject && (tool === 'keep' || tool === 'drop'))
       change(
-        { ...subject, [tool]: [...subject[tool], withinEdges ? { ...drawn, withinEdges } : drawn] },
+        withStroke(subject, tool, withinEdges ? { ...drawn, withinEdges } : drawn),
         tool === 'keep' ? 'Keep stroke' : 'Drop stroke',
       );
   };

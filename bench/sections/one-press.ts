@@ -1,0 +1,111 @@
+import { learnedLook } from '../../cli/learned.ts';
+import { CutPicture } from '../../core/cut/cut-picture.ts';
+import { CutSession } from '../../core/cut/subject.ts';
+import { mean, median } from '../measures.ts';
+import { taughtGrabCut } from '../opencv.ts';
+import type { Section } from '../report.ts';
+import { mostStrokes, runRobot, strokesTo, type RobotRun } from '../robot.ts';
+import type { TruthScene } from '../truth/flat-scenes.ts';
+import { heldBackPhotographs } from '../truth/held-back-photographs.ts';
+import { photographOf } from '../truth/photograph.ts';
+import { photographs } from '../truth/photographs.ts';
+
+const width = 900;
+
+interface Row {
+  name: string;
+  heldBack: boolean;
+  ours: RobotRun;
+  theirs: RobotRun;
+  pressMilliseconds: number;
+}
+
+async function measure(scene: TruthScene, heldBack: boolean): Promise<Row> {
+  const session = new CutSession(new CutPicture(scene.picture, await learnedLook()));
+  const started = performance.now();
+  session.solve({ answer: 'subject', keep: [], drop: [], box: null });
+  const pressMilliseconds = performance.now() - started;
+  const ours = await runRobot(
+    ({ keep, drop }) => session.solve({ answer: 'subject', keep: [...keep], drop: [...drop], box: null }).mask,
+    scene.alpha,
+  );
+  const taught = await taughtGrabCut(scene.picture, scene.box);
+  const theirs = await runRobot(({ keep, drop }) => taught.solve(keep, drop), scene.alpha);
+  taught.close();
+  return { name: scene.name, heldBack, ours, theirs, pressMilliseconds };
+}
+
+/** Strokes to an overlap; what is never reached counts as one stroke more than were allowed. */
+const counted = (run: RobotRun, overlap: number): number => strokesTo(run, overlap) ?? mostStrokes + 1;
+const shown = (run: RobotRun, overlap: number): string => String(strokesTo(run, overlap) ?? `over ${mostStrokes}`);
+
+/** One press and a robot's strokes on pictures as a camera brings them; a part of them is held back from all tuning. */
+export async function onePressSection(say: (line: string) => void): Promise<Section> {
+  const rows: Row[] = [];
+  for (const [list, heldBack] of [
+    [photographs, false],
+    [heldBackPhotographs, true],
+  ] as const)
+    for (const photograph of list) {
+      rows.push(await measure(await photographOf(photograph, width), heldBack));
+      say(`one press: ${photograph.name}`);
+    }
+  const press = (some: Row[]): number => mean(some.map(({ ours }) => ours.overlaps[0]!));
+  const strokes = (some: Row[], overlap: number, whose: 'ours' | 'theirs' = 'ours'): number =>
+    mean(some.map((row) => counted(row[whose], overlap)));
+  const held = rows.filter(({ heldBack }) => heldBack);
+  const tuned = rows.filter(({ heldBack }) => !heldBack);
+  const worse = rows.reduce((sum, { ours }) => sum + ours.worse, 0);
+  const drawn = rows.reduce((sum, { ours }) => sum + ours.milliseconds.length, 0);
+  return {
+    title: 'One press and strokes',
+    bars: [
+      {
+        what: 'one press, mean IoU of all',
+        wanted: 'at least 0.85',
+        measured: press(rows).toFixed(3),
+        reached: press(rows) >= 0.85,
+      },
+      {
+        what: 'strokes to IoU 0.95, mean of all',
+        wanted: 'at most 3',
+        measured: strokes(rows, 0.95).toFixed(1),
+        reached: strokes(rows, 0.95) <= 3,
+      },
+      {
+        what: 'strokes that made it worse by more than 0.01',
+        wanted: 'none',
+        measured: `${worse} of ${drawn}`,
+        reached: worse === 0,
+      },
+    ],
+    table: {
+      head: [
+        'picture',
+        'one press IoU',
+        'to 0.90',
+        'to 0.95',
+        'GrabCut from the box',
+        'to 0.90',
+        'to 0.95',
+        'its worse strokes',
+      ],
+      rows: rows.map(({ name, ours, theirs }) => [
+        name,
+        ours.overlaps[0]!.toFixed(3),
+        shown(ours, 0.9),
+        shown(ours, 0.95),
+        theirs.overlaps[0]!.toFixed(3),
+        shown(theirs, 0.9),
+        shown(theirs, 0.95),
+        String(theirs.worse),
+      ]),
+    },
+    notes: [
+      `Tuned to: one press ${press(tuned).toFixed(3)}, ${strokes(tuned, 0.95).toFixed(1)} strokes to 0.95. Held back: ${press(held).toFixed(3)}, ${strokes(held, 0.95).toFixed(1)} strokes.`,
+      `OpenCV.js GrabCut, begun from the true box and taught by the same robot: ${strokes(rows, 0.9, 'theirs').toFixed(1)} strokes to 0.90 and ${strokes(rows, 0.95, 'theirs').toFixed(1)} to 0.95, where ours takes ${strokes(rows, 0.9).toFixed(1)} and ${strokes(rows, 0.95).toFixed(1)}. What is not reached with ${mostStrokes} counts as ${mostStrokes + 1}.`,
+      `A stroke takes ${median(rows.flatMap(({ ours }) => ours.milliseconds)).toFixed(0)} ms (median), GrabCut's ${median(rows.flatMap(({ theirs }) => theirs.milliseconds)).toFixed(0)} ms; one press ${median(rows.map((row) => row.pressMilliseconds)).toFixed(0)} ms at ${width} x ${(width * 2) / 3}.`,
+      'The robot draws a short stroke through the middle of the biggest region that is wrong, within edges as the brush does by itself.',
+    ],
+  };
+}

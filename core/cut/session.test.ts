@@ -1,0 +1,203 @@
+import { expect } from 'chai';
+import { intersectionOverUnion } from '../../bench/measures.ts';
+import { photographOf } from '../../bench/truth/photograph.ts';
+import { photographs } from '../../bench/truth/photographs.ts';
+import { learnedLook } from '../../cli/learned.ts';
+import { blind, type Look } from '../learned/subject-networks.ts';
+import { seededRandom } from '../pixels/random.ts';
+import { makePlane, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { CutPicture } from './cut-picture.ts';
+import { CutSession, type SubjectRequest, type TeachingStroke } from './subject.ts';
+
+type Painter = (x: number, y: number) => [number, number, number];
+
+function paint(width: number, height: number, color: Painter, noise = 8): Rgba {
+  const picture = makeRgba(width, height);
+  const random = seededRandom(11);
+  for (let i = 0; i < width * height; i++) {
+    const grain = noise * (random() + random() - 1);
+    const [x, y] = [i % width, Math.floor(i / width)];
+    picture.data.set([...color(x, y).map((v) => v + grain), 255], i * 4);
+  }
+  return picture;
+}
+
+const disc = (cx: number, cy: number, r: number) => (x: number, y: number) => Math.hypot(x - cx, y - cy) < r;
+const [first, second, third] = [disc(150, 150, 70), disc(380, 140, 46), disc(560, 320, 20)];
+/** Three floats on water, of which the third hardly differs from it. */
+const floats = (): Rgba =>
+  paint(640, 420, (x, y) =>
+    first(x, y)
+      ? [190, 60, 40]
+      : second(x, y)
+        ? [186, 66, 44]
+        : third(x, y)
+          ? [120, 136, 124]
+          : [90 + (y % 7) * 3, 120, 130],
+  );
+const nothing: SubjectRequest = { answer: 'subject', keep: [], drop: [], box: null };
+const line = (turn: number, radius: number, ...points: [number, number][]): TeachingStroke => ({
+  radius,
+  points,
+  turn,
+});
+const sessionOf = (picture: Rgba, look: Look = blind): CutSession => new CutSession(new CutPicture(picture, look));
+const shareIn = (mask: Bytes, inside: (x: number, y: number) => boolean): number => {
+  let [found, all] = [0, 0];
+  for (let i = 0; i < mask.data.length; i++) {
+    if (!inside(i % mask.width, Math.floor(i / mask.width))) continue;
+    all++;
+    found += mask.data[i]!;
+  }
+  return found / all;
+};
+
+describe('a cut depends on picture and request alone', () => {
+  it('bit for bit, over strokes, undo, other answers, boxes and other pieces, beside a cold solve of each', () => {
+    const picture = floats();
+    const shared = new CutPicture(picture, blind);
+    const warm = [new CutSession(shared), new CutSession(shared)];
+    const random = seededRandom(7);
+    const at = (): [number, number] => [40 + 560 * random(), 40 + 340 * random()];
+    const requests: SubjectRequest[] = [nothing, nothing];
+    for (let step = 0; step < 26; step++) {
+      const which = random() < 0.7 ? 0 : 1;
+      const now = requests[which]!;
+      const turn = 1 + Math.max(0, ...[...now.keep, ...now.drop].map((stroke) => stroke.turn!));
+      const what = random();
+      if (what < 0.55) {
+        const kind = random() < 0.5 ? 'keep' : 'drop';
+        const [x, y] = at();
+        const drawn = { ...line(turn, 5 + 9 * random(), [x, y], [x + 30, y + 12]), withinEdges: random() < 0.5 };
+        requests[which] = { ...now, [kind]: [...now[kind], drawn] };
+      } else if (what < 0.8) {
+        const kind = now.drop.length > now.keep.length ? 'drop' : 'keep';
+        requests[which] = { ...now, [kind]: now[kind].slice(0, -1) };
+      } else if (what < 0.9) requests[which] = { ...now, answer: now.answer === 'subject' ? 'foreground' : 'subject' };
+      else requests[which] = { ...now, box: now.box ? null : { x: 60, y: 60, width: 400, height: 200 } };
+      const { mask } = warm[which]!.solve(requests[which]!);
+      const cold = sessionOf(picture).solve(JSON.parse(JSON.stringify(requests[which])) as SubjectRequest);
+      expect(Buffer.compare(mask.data, cold.mask.data), `step ${step}`).to.equal(0);
+    }
+  });
+
+  it('also with more strokes than it keeps masks of', () => {
+    const picture = paint(200, 140, (x, y) => (disc(70, 70, 30)(x, y) ? [190, 60, 40] : [90, 120, 130]));
+    const strokes = Array.from({ length: 40 }, (_, k) => line(k + 1, 2, [20 + 4 * k, 20 + (k % 9) * 10]));
+    const session = sessionOf(picture);
+    for (let k = 1; k <= strokes.length; k++) session.solve({ ...nothing, keep: strokes.slice(0, k) });
+    for (const k of [39, 20, 3]) {
+      const request = { ...nothing, keep: strokes.slice(0, k) };
+      expect(Buffer.compare(session.solve(request).mask.data, sessionOf(picture).solve(request).mask.data)).to.equal(0);
+    }
+  });
+
+  it('says every place that changed, also when strokes are taken back', () => {
+    const session = sessionOf(floats());
+    const keep = [line(1, 6, [552, 320], [568, 320])];
+    const drop = [line(2, 8, [370, 140], [390, 140])];
+    let before = session.solve(nothing).mask;
+    for (const request of [{ ...nothing, keep }, { ...nothing, keep, drop }, { ...nothing, drop }, nothing]) {
+      const { mask, changed } = session.solve(request);
+      expect(changed).to.not.equal(null);
+      const { x, y, width, height } = changed!;
+      for (let i = 0; i < mask.data.length; i++) {
+        if (mask.data[i] === before.data[i]) continue;
+        const [u, v] = [i % mask.width, Math.floor(i / mask.width)];
+        expect(u >= x && v >= y && u < x + width && v < y + height).to.equal(true);
+      }
+      before = mask;
+    }
+  });
+});
+
+describe('strokes', () => {
+  it('are law: their pixels end up as the last stroke over them says', () => {
+    const session = sessionOf(floats());
+    const keep = [line(1, 9, [240, 240], [320, 240]), line(3, 4, [140, 150], [160, 150])];
+    const drop = [line(2, 9, [120, 150], [180, 150])];
+    const { mask } = session.solve({ ...nothing, keep, drop });
+    const on = (x: number, y: number): number => mask.data[y * 640 + x]!;
+    expect([on(245, 240), on(280, 245), on(315, 236)]).to.deep.equal([1, 1, 1]);
+    expect([on(122, 150), on(130, 156), on(178, 145)]).to.deep.equal([0, 0, 0]);
+    expect([on(141, 150), on(150, 152), on(159, 148)]).to.deep.equal([1, 1, 1]);
+  });
+
+  it('are local: a Keep stroke takes nothing away, a Drop stroke adds nothing, and other things stay as they were', () => {
+    const session = sessionOf(floats());
+    const before = session.solve(nothing).mask;
+    const kept = session.solve({ ...nothing, keep: [line(1, 6, [552, 320], [568, 320])] }).mask;
+    for (let i = 0; i < kept.data.length; i++) {
+      if (before.data[i]) expect(kept.data[i]).to.equal(1);
+      else if (kept.data[i]) expect(Math.hypot((i % 640) - 560, Math.floor(i / 640) - 320)).to.be.below(60);
+    }
+    expect(shareIn(kept, third)).to.be.above(0.9);
+    const dropped = session.solve({ ...nothing, drop: [line(1, 8, [130, 120], [170, 120])] }).mask;
+    for (let i = 0; i < dropped.data.length; i++) if (!before.data[i]) expect(dropped.data[i]).to.equal(0);
+    expect(shareIn(dropped, second)).to.equal(shareIn(before, second));
+  });
+
+  it('on a part that lies by itself drop all of it, and not the largest part, nor one that a Keep stroke touches', () => {
+    const session = sessionOf(floats());
+    expect(shareIn(session.solve(nothing).mask, second)).to.be.above(0.95);
+    const small = line(2, 5, [370, 130], [384, 134]);
+    const dropped = session.solve({ ...nothing, drop: [small] }).mask;
+    expect(shareIn(dropped, second)).to.equal(0);
+    expect(shareIn(dropped, first)).to.be.above(0.95);
+    const touched = session.solve({ ...nothing, keep: [line(1, 4, [390, 160], [395, 160])], drop: [small] }).mask;
+    expect(shareIn(touched, second)).to.be.within(0.3, 0.99);
+    const inLargest = session.solve({ ...nothing, drop: [line(1, 5, [150, 110], [160, 110])] }).mask;
+    expect(shareIn(inLargest, first)).to.be.above(0.3);
+  });
+});
+
+describe('what networks see', () => {
+  /** A look that is sure of everything inside. */
+  const sure =
+    (inside: (x: number, y: number) => boolean, width: number, height: number): Look =>
+    (picture) => {
+      // Maps have a size of their own; a closer look is of no interest here.
+      if (picture.width !== width) return [makePlane(32, 32)];
+      const map = makePlane(64, 42);
+      for (let i = 0; i < map.data.length; i++) {
+        const [x, y] = [((i % 64) + 0.5) * (width / 64), (Math.floor(i / 64) + 0.5) * (height / 42)];
+        map.data[i] = inside(x, y) ? 1 : 0;
+      }
+      return [map];
+    };
+
+  /** A coat of two colours before a wall. */
+  const coat = (x: number, y: number): boolean => Math.abs(x - 300) < 90 && y > 90 && y < 380;
+  const picture = paint(640, 420, (x, y) =>
+    coat(x, y) ? (y < 200 ? [196, 60, 40] : [136, 138, 130]) : [150 + (x % 5) * 4, 152, 142],
+  );
+
+  it('finds what neither colours nor contrast tell of: moss before leaves', async () => {
+    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+    const { picture: photograph, alpha } = await photographOf(scene, 600);
+    const [alone, together] = [blind, await learnedLook()].map(
+      (look) => sessionOf(photograph, look).solve(nothing).mask,
+    );
+    expect(intersectionOverUnion(together!, alpha)).to.be.above(0.95);
+    expect(intersectionOverUnion(alone!, alpha)).to.be.below(0.5);
+  });
+
+  it('is only evidence: a map that has nothing to do with the picture changes nothing much', () => {
+    const wrong = sure((x, y) => (Math.floor(x / 50) + Math.floor(y / 50)) % 2 === 0, 640, 420);
+    const { mask } = sessionOf(floats(), wrong).solve(nothing);
+    expect(shareIn(mask, first)).to.be.above(0.95);
+    expect(shareIn(mask, (x, y) => !first(x, y) && !second(x, y))).to.be.below(0.02);
+  });
+
+  it('is asked once a picture, however often it is cut', () => {
+    let asked = 0;
+    const counting: Look = (seen) => {
+      if (seen.width === 640) asked++;
+      return sure(coat, 640, 420)(seen);
+    };
+    const shared = new CutPicture(picture, counting);
+    for (const answer of ['subject', 'foreground', 'subject'] as const)
+      new CutSession(shared).solve({ ...nothing, answer });
+    expect(asked).to.equal(1);
+  });
+});
