@@ -53,6 +53,47 @@ describe('cutting', () => {
     expect(await covered(page)).to.be.lessThan(before - 0.5);
   });
 
+  it('a piece that is opened again shows its cut without solving it, and what is changed next goes on from there', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    const alone = await covered(page);
+    // Cuts are kept once nothing else was wanted for a moment.
+    const kept = async (wanted: number): Promise<void> => {
+      const count = (): Promise<number> =>
+        page.evaluate(async () => {
+          const names = (await caches.keys()).filter((name) => name.startsWith('cuts of '));
+          const found = await Promise.all(names.map(async (name) => (await caches.open(name)).keys()));
+          return found.reduce((sum, keys) => sum + keys.length, 0);
+        });
+      while ((await count()) < wanted) await page.evaluate(() => new Promise(requestAnimationFrame));
+    };
+    await kept(1);
+    await page.getByRole('button', { name: 'Drop', exact: true }).click();
+    await stroke(page, [0.5, 0.35], [0.52, 0.42], 900, 600);
+    await page.getByText('0 keep, 1 drop').waitFor();
+    await page.getByText('Finding the edge').waitFor({ state: 'detached' });
+    const before = await covered(page);
+    expect(before).to.be.below(alone);
+    await saved(page);
+    await kept(2);
+    await page.addInitScript(() => {
+      // What the page says while it opens; the sentence of a cut that is found anew must not be among it.
+      const said: string[] = [];
+      Object.assign(window, { said });
+      new MutationObserver(() => said.push(document.body?.innerText ?? '')).observe(document, {
+        subtree: true,
+        childList: true,
+        characterData: true,
+      });
+    });
+    await page.reload();
+    await page.getByText(`The piece covers ${before.toFixed(1)} %`).waitFor();
+    const said = await page.evaluate(() => (window as unknown as { said: string[] }).said.join(' '));
+    expect(said).to.contain('The piece covers').and.not.contain('Finding the subject');
+    await page.getByRole('button', { name: 'Remove all strokes' }).click();
+    await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
+  });
+
   it('a tip as thin as a hair is won back by a stroke, with the ghost to show where it is', async () => {
     const page = await startWith(app, await floatWithTip());
     await page.getByRole('button', { name: 'Find subject' }).click();

@@ -4,7 +4,16 @@ import { movedStroke } from '../../core/cut/strokes.ts';
 import { temporalMedian } from '../../core/key/difference.ts';
 import { distanceHistogram, lumaHistogram } from '../../core/key/histogram.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
-import { alphaOf, boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
+import {
+  alphaOf,
+  boundsOf,
+  cropBytes,
+  cropRgba,
+  growRect,
+  type Bytes,
+  type Rect,
+  type Rgba,
+} from '../../core/pixels/raster.ts';
 import { cutPiece } from '../../core/rebuild/lift.ts';
 import { withCare } from '../../core/cut/edge-care.ts';
 import { colouredBy, finished, type Found } from '../../core/make/cut-piece.ts';
@@ -123,7 +132,25 @@ async function solve(state: OpenPicture, message: Solve): Promise<void> {
   const fresh = stepsOf(recipe).some((step) => step.recipe.kind === 'subject' && !state.knows(step.id));
   if (fresh) answer({ kind: 'progress', request, doing: 'Finding the subject', share: 0.1 });
   if (recipe.kind === 'subject' && isPlain(message)) await solvePlain(state, request, recipe, started);
-  else await sendDressed(state, message, await state.find(recipe, () => stopIfCancelled(request)), started);
+  else {
+    const between = (): Promise<void> => stopIfCancelled(request);
+    const early = await state.find(recipe, between, true);
+    if (state.unsettled(recipe)) {
+      await sendPart(
+        request,
+        'mask',
+        0,
+        0,
+        withCare(early.alpha, message.care, message.marks, state.picture),
+        null,
+        started,
+      );
+      await quiet();
+      if (overtaken(request)) return;
+      await between();
+    }
+    await sendDressed(state, message, await state.find(recipe, between), started);
+  }
   keepSoon(state, message);
 }
 
@@ -178,14 +205,30 @@ async function solvePlain(state: OpenPicture, request: number, recipe: SubjectRe
   }
   await stopIfCancelled(request);
   if (overtaken(request)) return;
-  const area = state.refresh(subject, mask);
-  const alpha = subject.alpha!;
-  if (area) {
-    const part = cropBytes(alpha, area);
+  const send = async (area: Rect | null): Promise<void> => {
+    if (!area) return;
+    const part = cropBytes(subject.alpha!, area);
     await sendPart(request, 'alpha', area.x, area.y, part, cleanColours(cropRgba(state.picture, area), part), started);
+  };
+  await send(state.refresh(subject, mask));
+  state.shown = subject.alpha;
+  if (!subject.settled) {
+    await quiet();
+    if (overtaken(request)) return;
+    await send(state.settle(subject, mask));
   }
+  const alpha = subject.alpha!;
   state.shown = alpha;
   answer({ kind: 'solved', request, bounds: boundsOf(alpha), share: shareOf(alpha), histogram: null, screen: null });
+}
+
+/** How long the hand has to rest before edges far from a stroke are found again. */
+const rest = 350;
+
+/** Waits until the hand rests; at once when something else is wanted, which then decides what is done. */
+async function quiet(): Promise<void> {
+  const until = performance.now() + rest;
+  while (waiting.length === 0 && performance.now() < until) await new Promise((go) => setTimeout(go, 25));
 }
 
 /** Whether a newer wish made this one pointless; says so. */

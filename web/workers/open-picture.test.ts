@@ -89,6 +89,30 @@ describe('a picture that is being cut', () => {
     }
   });
 
+  it('alpha that has settled is that of the mask alone, to the byte, after whatever strokes', async () => {
+    const open = new OpenPicture('picture', picture, blind);
+    for (let n = 0; n <= strokes.length; n++) {
+      const { subject: found, mask } = open.subjectOf('first', subject(strokes.slice(0, n)));
+      open.refresh(found, mask);
+      const before = found.alpha!;
+      const changed = open.settle(found, mask);
+      expect(Buffer.compare(found.alpha!.data, estimateAlpha(picture, mask).data), `after ${n} strokes`).to.equal(0);
+      for (let i = 0; i < before.data.length; i++) {
+        const [x, y] = [i % width, Math.floor(i / width)];
+        const within =
+          changed &&
+          x >= changed.x &&
+          y >= changed.y &&
+          x < changed.x + changed.width &&
+          y < changed.y + changed.height;
+        if (!within) expect(found.alpha!.data[i]).to.equal(before.data[i]);
+      }
+      expect(open.settle(found, mask), 'nothing more').to.equal(null);
+      const whole = await open.find(subject(strokes.slice(0, n)), () => Promise.resolve());
+      expect(Buffer.compare(whole.alpha.data, found.alpha!.data)).to.equal(0);
+    }
+  });
+
   it('a stroke renews a part of a large picture, and the same wish again nothing', () => {
     const large = floatOnWater(1200, 800);
     const open = new OpenPicture('picture', large, blind);

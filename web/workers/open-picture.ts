@@ -4,8 +4,9 @@ import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import type { Look } from '../../core/learned/subject-networks.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
-import { growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
+import { boundsOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
 import { findByFile, findPiece, type Found } from '../../core/make/cut-piece.ts';
+import { stepsOf } from '../../core/document/recipe-steps.ts';
 import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/document/recipe.ts';
 import { fileUrlOf, loadPixels } from './pixels.ts';
 
@@ -15,6 +16,8 @@ export interface Subject {
   alpha: Bytes | null;
   /** What changed since alpha was last estimated. */
   stale: Rect | null;
+  /** Whether alpha was estimated for all of the mask at once, so that it follows from the mask alone. */
+  settled: boolean;
 }
 
 /** The picture that is worked on, and what is kept of it between requests. */
@@ -54,14 +57,24 @@ export class OpenPicture {
 
   /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
   subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
-    const subject = this.subjects.get(step) ?? { session: new CutSession(this.cut), alpha: null, stale: null };
+    const subject = this.subjects.get(step) ?? {
+      session: new CutSession(this.cut),
+      alpha: null,
+      stale: null,
+      settled: false,
+    };
     this.subjects.set(step, subject);
     const { mask, changed } = subject.session.solve(recipe);
     subject.stale = unionRect(subject.stale, changed);
+    if (changed) subject.settled = false;
     return { subject, mask };
   }
 
-  /** Estimates alpha where the mask changed. @returns the part of it that is new */
+  /**
+   * Estimates alpha where the mask changed: soon enough to be seen after a stroke, but edges far away that the stroke bears on
+   * stay as they were until `settle`.
+   * @returns the part of it that is new
+   */
   refresh(subject: Subject, mask: Bytes): Rect | null {
     const { width, height } = this.picture;
     if (!subject.stale && subject.alpha) return null;
@@ -69,26 +82,48 @@ export class OpenPicture {
     const area = growRect(stale, bandRadius(width, height) * 5, width, height);
     subject.alpha = estimateAlpha(this.picture, mask, area, subject.alpha ?? undefined);
     subject.stale = null;
+    subject.settled = area.width === width && area.height === height;
     return area;
   }
 
-  /** What a recipe finds, before edge care. @param between is called after every costly step */
-  find(recipe: CutRecipe, between: () => Promise<void>): Promise<Found> {
+  /** Estimates alpha from all of the mask, so that the same mask has the same alpha whatever led to it. @returns what it changed */
+  settle(subject: Subject, mask: Bytes): Rect | null {
+    if (subject.settled) return null;
+    const before = subject.alpha;
+    subject.alpha = estimateAlpha(this.picture, mask);
+    subject.stale = null;
+    subject.settled = true;
+    if (!before) return { x: 0, y: 0, width: mask.width, height: mask.height };
+    const { data } = subject.alpha;
+    return boundsOf({ ...mask, data: data.map((value, i) => (value === before.data[i] ? 0 : 1)) });
+  }
+
+  /**
+   * What a recipe finds, before edge care.
+   * @param between is called after every costly step  @param soon where being quick matters more than far edges
+   */
+  find(recipe: CutRecipe, between: () => Promise<void>, soon = false): Promise<Found> {
     return findPiece(this.picture, recipe, async (step) => {
-      const found = await this.findStep(step);
+      const found = await this.findStep(step, soon);
       await between();
       return found;
     });
   }
 
-  private async findStep(step: RecipeStep): Promise<Found> {
+  private async findStep(step: RecipeStep, soon: boolean): Promise<Found> {
     const { recipe } = step;
     if (recipe.kind === 'subject') {
       const { subject, mask } = this.subjectOf(step.id, recipe);
-      this.refresh(subject, mask);
+      if (soon) this.refresh(subject, mask);
+      else this.settle(subject, mask);
       return { alpha: subject.alpha!, colours: null };
     }
     return findByFile(this.picture, step, (file) => loadPixels(fileUrlOf(file)));
+  }
+
+  /** Whether a recipe holds a subject whose alpha is not that of all its mask yet. */
+  unsettled(recipe: CutRecipe): boolean {
+    return stepsOf(recipe).some(({ id, recipe: { kind } }) => kind === 'subject' && !this.subjects.get(id)?.settled);
   }
 
   /** The way along edges from one place to another, found on a copy small enough to answer while the pointer moves. */
