@@ -1,5 +1,6 @@
-import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { GridLaplacian } from '../pixels/grid-laplacian.ts';
+import type { Progress } from '../pixels/progress.ts';
+import { averagedTo } from '../pixels/resample.ts';
+import { solvedSizeOf, spreadOverEdges } from './spread.ts';
 import { type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 
 /** A brush stroke that says how near what it touches is: 1 nearest, 0 farthest. In picture pixels. */
@@ -9,12 +10,6 @@ export interface DepthStroke {
   points: [number, number][];
 }
 
-/** The map is solved at this size at most, longer edge; depth changes more slowly than colour. */
-const solvedSize = 440;
-/** Difference of colour (bytes, Euclidean) at which a bond between neighbours has fallen to 1 / e. */
-const edgeSharpness = 9;
-const weakestBond = 1e-4;
-
 /**
  * Closeness (0 farthest .. 1 nearest) of every pixel from a few strokes, spread over what looks alike and stopped where
  * colour changes (edge-aware diffusion: Levin, Lischinski & Weiss 2004, with bonds between neighbours only).
@@ -22,20 +17,8 @@ const weakestBond = 1e-4;
  * @throws Cancelled
  */
 export async function drawnDepth(picture: Rgba, strokes: readonly DepthStroke[], progress?: Progress): Promise<Plane> {
-  const shrink = Math.min(1, solvedSize / Math.max(picture.width, picture.height));
-  const width = Math.max(2, Math.round(picture.width * shrink));
-  const height = Math.max(2, Math.round(picture.height * shrink));
-  const colours = shrunk(picture, width, height);
-  await checkpoint(progress);
+  const { width, height, shrink } = solvedSizeOf(picture);
   const count = width * height;
-  const [right, down] = [new Float32Array(count), new Float32Array(count)];
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      if (x + 1 < width) right[i] = bond(colours, i, i + 1);
-      if (y + 1 < height) down[i] = bond(colours, i, i + width);
-    }
-  }
   const [anchor, wanted] = [new Float32Array(count), new Float32Array(count)];
   for (const stroke of strokes) pin(stroke, shrink, width, height, anchor, wanted);
   // Without strokes of its own a place is, very weakly, in the middle.
@@ -43,32 +26,7 @@ export async function drawnDepth(picture: Rgba, strokes: readonly DepthStroke[],
     wanted[i] = wanted[i]! + 1e-6 * 0.5;
     anchor[i] = anchor[i]! + 1e-6;
   }
-  const grid = await GridLaplacian.over(width, height, right, down, anchor, progress);
-  const solved = await grid.solve(wanted, undefined, 1e-3, 40, progress);
-  return { width, height, data: solved.map((v) => Math.max(0, Math.min(1, v))) };
-}
-
-function bond(colours: Float32Array, i: number, j: number): number {
-  let square = 0;
-  for (let c = 0; c < 3; c++) square += (colours[i * 3 + c]! - colours[j * 3 + c]!) ** 2;
-  return weakestBond + Math.exp(-square / edgeSharpness ** 2);
-}
-
-function shrunk({ width, height, data }: Rgba, w: number, h: number): Float32Array {
-  const out = new Float32Array(w * h * 3);
-  for (let y = 0; y < h; y++) {
-    const [top, bottom] = [Math.floor((y * height) / h), Math.max(1, Math.ceil(((y + 1) * height) / h))];
-    for (let x = 0; x < w; x++) {
-      const [left, right] = [Math.floor((x * width) / w), Math.max(1, Math.ceil(((x + 1) * width) / w))];
-      let n = 0;
-      for (let v = top; v < bottom; v++) {
-        for (let u = left; u < right; u++, n++)
-          for (let c = 0; c < 3; c++) out[(y * w + x) * 3 + c]! += data[(v * width + u) * 4 + c]!;
-      }
-      for (let c = 0; c < 3; c++) out[(y * w + x) * 3 + c]! /= n;
-    }
-  }
-  return out;
+  return spreadOverEdges(averagedTo(picture, width, height), wanted, anchor, progress);
 }
 
 /** Ties everything under a stroke to its closeness; later strokes win where they cross. */

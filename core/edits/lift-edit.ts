@@ -6,6 +6,7 @@ import { defineEdit, find } from './edit.ts';
 import { placeAt } from '../scene/place.ts';
 import { plainLayer } from '../document/layer.ts';
 import { restFraming } from '../document/shot.ts';
+import { fitMove } from './first-moves.ts';
 import { valueAt } from '../motion/property.ts';
 import type { PlateStep } from '../document/plate.ts';
 
@@ -53,7 +54,7 @@ export const liftOut = defineEdit('Lift out', (draft, result: LiftResult) => {
   if (result.steps.length === 0) return;
   picture.background = { steps: result.steps };
   showBackground(draft, picture, result.backgroundLayer);
-  if (still) startGentleMove(draft, shot);
+  if (still) startGentleMove(draft, shot, shot.layers.find(showsPiece(first.id))?.id ?? null);
 });
 
 /** A piece that is its whole picture shows through its blend mode alone. */
@@ -185,15 +186,20 @@ export function freeName(document: Document, wanted: string): string {
   for (let n = 2; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
 }
 
-function startGentleMove(document: Document, shot: Shot): void {
+const showsPiece =
+  (piece: string) =>
+  ({ source }: Layer): boolean =>
+    source.kind === 'piece' && source.piece === piece;
+
+/** A slow slide and push, as strong as it keeps what was lifted whole. */
+function startGentleMove(document: Document, shot: Shot, subject: string | null): void {
   const x = document.frame.width * gentleMove.sideways;
-  shot.camera = {
-    ...shot.camera,
-    depth: pieceDepth,
-    first: { ...restFraming, x: -x, size: gentleMove.from },
-    last: { ...restFraming, x, size: gentleMove.to },
-    easing: 'ease-in-out',
-  };
+  shot.camera = { ...shot.camera, depth: pieceDepth, easing: 'ease-in-out' };
+  const at = (strength: number) => ({
+    first: { ...restFraming, x: -x * strength, size: 1 - (1 - gentleMove.from) * strength },
+    last: { ...restFraming, x: x * strength, size: 1 - (1 - gentleMove.to) * strength },
+  });
+  fitMove(document, shot, at, subject, true);
   const background = shot.layers.at(-1)!;
   const factor = enlargementToCover(document, shot, background);
   if (factor > 1 && Number.isFinite(factor) && 'value' in background.scale) background.scale.value *= factor * 1.002;

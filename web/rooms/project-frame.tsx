@@ -7,6 +7,7 @@ import { sentenceOf } from '../data/notices.ts';
 import { useProject } from '../data/project.ts';
 import { Unreachable } from '../data/api.ts';
 import { Button, IconButton } from '../parts/button.tsx';
+import { MakingProgress } from '../parts/making-progress.tsx';
 import { ExportProgress } from '../parts/export-progress.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
@@ -172,6 +173,7 @@ function ProjectBar() {
       </nav>
       <div className="flex items-center justify-end gap-2">
         {room !== 'deliver' && <ExportProgress />}
+        <MakingProgress />
         <div id="main-action" className="flex items-center gap-2" />
       </div>
     </header>

@@ -2,6 +2,8 @@ import { depthAnswerSchema, type DepthAnswer, type DepthRequest } from './depth-
 
 type Finished<Kind> = Extract<DepthAnswer, { kind: Kind }>;
 
+export type SlicedPictures = Finished<'sliced'>;
+
 export interface DepthJob<Result> {
   /** Resolves to null when the work was cancelled. */
   answer: Promise<Result | null>;
@@ -31,10 +33,12 @@ function ask<Kind extends 'map' | 'sliced'>(
 
 export const drawDepth = (file: string, strokes: Extract<DepthRequest, { kind: 'draw' }>['strokes']) =>
   ask({ kind: 'draw', file, strokes }, 'map');
+export const guessDepth = (file: string) => ask({ kind: 'guess', file }, 'map');
 export const readDepth = (bytes: ArrayBuffer) => ask({ kind: 'read', bytes }, 'map');
 export const sliceDepth = (
   file: string,
   map: string,
   count: number,
+  quick: boolean,
   progress: (doing: string, share: number) => void,
-) => ask({ kind: 'slice', file, map, count }, 'sliced', progress);
+) => ask({ kind: 'slice', file, map, count, quick }, 'sliced', progress);

@@ -1,9 +1,12 @@
 import { drawnDepth } from '../../core/depth/depth-map.ts';
+import { guessedDepth } from '../../core/depth/guess.ts';
 import { slicedByDepth } from '../../core/depth/slice.ts';
 import { readDepthPng, writeDepthPng } from '../../core/formats/depth-png.ts';
 import type { Bytes, Plane, Rgba } from '../../core/pixels/raster.ts';
+import { quickFill } from '../../core/rebuild/quick-fill.ts';
 import { rebuild } from '../../core/rebuild/fill.ts';
 import { depthRequestSchema, type DepthAnswer, type DepthRequest } from './depth-messages.ts';
+import { learnedLook } from './learned.ts';
 import { fileUrlOf, loadPixels, pngOf } from './pixels.ts';
 
 const answer = (message: DepthAnswer): void => self.postMessage(message);
@@ -18,21 +21,28 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 
 async function handle(message: DepthRequest): Promise<void> {
   if (message.kind === 'slice') return slice(message);
-  const map =
-    message.kind === 'read'
-      ? readDepthPng(new Uint8Array(message.bytes))
-      : await drawnDepth(await loadPixels(fileUrlOf(message.file)), message.strokes);
-  answer({ kind: 'map', map: pngOfMap(map), width: map.width, height: map.height });
+  const { map, horizon } = await mapFor(message);
+  answer({ kind: 'map', map: pngOfMap(map), width: map.width, height: map.height, horizon });
+}
+
+async function mapFor(
+  message: Exclude<DepthRequest, { kind: 'slice' }>,
+): Promise<{ map: Plane; horizon: number | null }> {
+  if (message.kind === 'read') return { map: readDepthPng(new Uint8Array(message.bytes)), horizon: null };
+  const picture = await loadPixels(fileUrlOf(message.file));
+  if (message.kind === 'guess') return guessedDepth(picture, await learnedLook());
+  return { map: await drawnDepth(picture, message.strokes), horizon: null };
 }
 
 const pngOfMap = (map: Plane): Blob => new Blob([writeDepthPng(map) as Uint8Array<ArrayBuffer>], { type: 'image/png' });
 
-async function slice({ file, map, count }: Extract<DepthRequest, { kind: 'slice' }>): Promise<void> {
+async function slice({ file, map, count, quick }: Extract<DepthRequest, { kind: 'slice' }>): Promise<void> {
   const picture = await loadPixels(fileUrlOf(file));
   const response = await fetch(fileUrlOf(map));
   const depth = readDepthPng(new Uint8Array(await response.arrayBuffer()));
   const report = (doing: string, share: number): void => answer({ kind: 'progress', doing, share });
-  const fill = (from: Rgba, hole: Bytes): Promise<Rgba> => rebuild({ picture: from, hole, seed: 1 });
+  const fill = (from: Rgba, hole: Bytes): Promise<Rgba> =>
+    quick ? quickFill(from, hole) : rebuild({ picture: from, hole, seed: 1 });
   const { slices, background, backgroundCloseness } = await slicedByDepth(picture, depth, count, fill, { report });
   answer({
     kind: 'sliced',

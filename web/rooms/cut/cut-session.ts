@@ -1,17 +1,16 @@
+import { storedLift } from '../../data/stored-plate.ts';
 import { useEffect, useRef, useState } from 'react';
 import { untouched, type Document, type Picture, type Piece } from '../../../core/document/document.ts';
 import type { Edit } from '../../../core/edits/edit.ts';
-import { liftOut, type LiftResult } from '../../../core/edits/lift-edit.ts';
-import { firstBehind, type PlateOrder } from '../../../core/document/plate.ts';
+import { liftOut } from '../../../core/edits/lift-edit.ts';
 import { uploadPixels } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
-import { CutClient, type CutFinding, type CutLifted, type CutPart } from '../../workers/cut-client.ts';
+import { CutClient, type CutFinding, type CutPart } from '../../workers/cut-client.ts';
 import { standsInPicture } from '../../../core/document/recipe-steps.ts';
 import { splitPiece } from '../../../core/edits/project-edits.ts';
 import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
 import type { Activity } from '../../parts/working.tsx';
-import { finishedStep } from './background/plate-session.ts';
 
 /** The pixels the view draws from; the session paints into them as answers arrive. */
 export interface CutPixels {
@@ -264,21 +263,4 @@ async function shadowBeside(document: Document, piece: Piece): Promise<boolean> 
   if (known || moving || piece.cutout || !standsInPicture(piece.recipe)) return false;
   const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
   return !!found?.region;
-}
-
-/** Uploads what was lifted, and says it in the words of the document. */
-async function storedLift(document: Document, piece: Piece, lifted: CutLifted): Promise<LiftResult> {
-  const picture = document.pictures.find((p) => p.id === piece.picture)!;
-  const before = picture.background?.steps ?? [];
-  const own: PlateOrder = before[0]?.kind === 'behind' ? before[0] : { ...firstBehind, id: newId('step') };
-  const orders = [own, ...before.filter((step) => step.kind !== 'behind')];
-  const pieces = await Promise.all(
-    lifted.pieces.map(async ({ piece: id, cutout, bounds }) => ({
-      piece: id,
-      cutout: { file: await uploadPixels(cutout), bounds },
-      layer: newId('layer'),
-    })),
-  );
-  const steps = await Promise.all(lifted.steps.map((made, k) => finishedStep(orders[k]!, made, [])));
-  return { pieces, steps, backgroundLayer: newId('layer') };
 }

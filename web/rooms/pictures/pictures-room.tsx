@@ -1,4 +1,4 @@
-import { ImagePlus, Layers, Scissors, Trash2 } from 'lucide-react';
+import { ImagePlus, Layers, Scissors, Sparkles, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Document, Picture } from '../../../core/document/document.ts';
@@ -12,6 +12,8 @@ import {
 } from '../../../core/edits/project-edits.ts';
 import { fileUrl } from '../../data/api.ts';
 import { hangPicture } from '../../../core/edits/lift-edit.ts';
+import { startMaking, useMaking } from '../../data/making.ts';
+import { notify } from '../../data/notices.ts';
 import { bringIn } from '../../data/bring-in.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
@@ -80,6 +82,12 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
   const [missing, setMissing] = useState(false);
+  const { running } = useMaking();
+  const show = (): void => {
+    const stage = `/project/${id}/stage`;
+    if (window.location.pathname === `/project/${id}/pictures`) void navigate(stage, { state: { play: true } });
+    else notify('done', `${picture.name} moves now, on the Stage.`);
+  };
   const hangs = document.shots[0]!.layers.some(
     (l) => l.source.kind === 'background' && l.source.picture === picture.id,
   );
@@ -108,6 +116,16 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
             · {storyOf(document, picture)}
           </div>
         </div>
+        {!picture.clip && (
+          <Button
+            icon={<Sparkles size={14} />}
+            disabled={running !== null}
+            title="Finds the subject, lifts it out, rebuilds what is behind, and starts a camera move: all steps you can open"
+            onClick={() => void startMaking({ project: id!, picture, ownProject: false, show })}
+          >
+            Make it move
+          </Button>
+        )}
         <Button icon={<Scissors size={14} />} onClick={() => void navigate(`/project/${id}/cut/${picture.id}`)}>
           Cut
         </Button>

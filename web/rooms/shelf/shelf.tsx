@@ -1,16 +1,26 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Copy, Ellipsis, ImagePlus, Pencil, Trash2 } from 'lucide-react';
+import { Copy, Ellipsis, ImagePlus, Pencil, Sparkles, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { renameProject } from '../../../core/edits/project-edits.ts';
-import { deleteProject, duplicateProject, listProjects, restoreProject, type Project } from '../../data/api.ts';
+import {
+  deleteProject,
+  duplicateProject,
+  getProject,
+  listProjects,
+  restoreProject,
+  type Project,
+} from '../../data/api.ts';
 import { projectFromPictures } from '../../data/bring-in.ts';
+import { startMaking, useMaking } from '../../data/making.ts';
 import { editProject } from '../../data/project.ts';
 import { onNews } from '../../data/session/news.ts';
 import { notify, notifyError, sentenceOf } from '../../data/notices.ts';
 import { ExportProgress } from '../../parts/export-progress.tsx';
 import { Button } from '../../parts/button.tsx';
+import { FileButton } from '../../parts/file-button.tsx';
+import { MakingProgress } from '../../parts/making-progress.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { Working } from '../../parts/working.tsx';
 import { Thumbnail } from './thumbnail.tsx';
@@ -32,6 +42,18 @@ export function Shelf() {
     }
     setBringing(false);
   };
+  const { running } = useMaking();
+  const makeMove = async (file: File): Promise<void> => {
+    const made = await projectFromPictures([file]);
+    if (!made) return;
+    const { document } = await getProject(made.project);
+    const picture = document.pictures[0]!;
+    const show = (): void => {
+      if (window.location.pathname === '/') void navigate(`/project/${made.project}/stage`, { state: { play: true } });
+      else notify('done', `${picture.name} moves now; it is on the Shelf.`);
+    };
+    await startMaking({ project: made.project, picture, ownProject: true, show });
+  };
   return (
     <DropArea
       onFiles={(files) => void start(files)}
@@ -47,6 +69,15 @@ export function Shelf() {
             </h1>
             <div className="flex items-center gap-2">
               <ExportProgress />
+              <FileButton
+                label="Photo to make move"
+                accept="image/jpeg,image/png,image/webp,image/avif,image/tiff"
+                icon={<Sparkles size={15} />}
+                disabled={running !== null}
+                onFile={makeMove}
+              >
+                Make a photo move
+              </FileButton>
               <Button look="primary" icon={<ImagePlus size={15} />} onClick={choose}>
                 New from a picture
               </Button>
@@ -77,6 +108,7 @@ export function Shelf() {
               )}
             </ul>
           </main>
+          <MakingProgress />
           {bringing && (
             <div className="fixed inset-x-0 bottom-6 flex justify-center">
               <Working doing="Bringing in the picture" share={null} />

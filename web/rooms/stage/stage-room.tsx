@@ -1,7 +1,7 @@
 import type { Layer } from '../../../core/document/layer.ts';
 import { Clapperboard } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo } from 'react';
-import { useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { bareFrames } from '../../../core/scene/bare.ts';
@@ -33,6 +33,13 @@ export function StageRoom() {
   const deferred = useDeferredValue(document);
   const checked = useShot(deferred);
   const bare = useMemo(() => bareFrames(deferred, checked), [deferred, checked]);
+  // Something that was just made is first seen moving; coming back later it stands still.
+  const { state, pathname } = useLocation() as { state: { play?: boolean } | null; pathname: string };
+  useEffect(() => {
+    if (!state?.play) return;
+    useStage.getState().setPlaying(true);
+    void navigate(pathname, { replace: true, state: null });
+  }, [state, pathname, navigate]);
   useEffect(
     () => () => useStage.setState({ playing: false, selection: null, keys: [], frame: 0, shot: null, tool: 'move' }),
     [],

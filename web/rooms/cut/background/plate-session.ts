@@ -1,7 +1,8 @@
+import { finishedStep, storeTake } from '../../../data/stored-plate.ts';
 import { useRef, useState } from 'react';
 import type { Document, Picture } from '../../../../core/document/document.ts';
 import { addTake, replaceWorkingPicture, setPlate } from '../../../../core/edits/plate-edits.ts';
-import type { PlateOrder, PlateStep, PlateTake } from '../../../../core/document/plate.ts';
+import type { PlateOrder, PlateStep } from '../../../../core/document/plate.ts';
 import { nextSeeds } from '../../../../core/rebuild/takes.ts';
 import { uploadPixels } from '../../../data/api.ts';
 import { notify, notifyError } from '../../../data/notices.ts';
@@ -37,24 +38,6 @@ const withSteps = (document: Document, pictureId: string, steps: PlateStep[]): D
     p.id === pictureId ? { ...p, background: steps.length > 0 ? { steps } : null } : p,
   ),
 });
-
-async function storeTake(made: MadeStepFile, seed: number): Promise<PlateTake[]> {
-  return made.take ? [{ seed, file: await uploadPixels(made.take.pixels), bounds: made.take.bounds }] : [];
-}
-
-/** A step with what was just made of it; takes of earlier inputs are let go. */
-export async function finishedStep(
-  order: PlateOrder | PlateStep,
-  made: MadeStepFile,
-  keep: PlateTake[],
-): Promise<PlateStep> {
-  const file = await uploadPixels(made.plate!);
-  const { bounds } = made;
-  if (order.kind === 'retouch') return { ...order, file, bounds };
-  const fresh = await storeTake(made, order.seed);
-  const takes = [...keep.filter((t) => t.seed !== order.seed || fresh.length === 0), ...fresh];
-  return { ...order, file, bounds, takes: takes.sort((a, b) => a.seed - b.seed) } as PlateStep;
-}
 
 /** Makes and changes the steps of a picture's plate. */
 export function usePlateSession(picture: Picture): PlateSession {

@@ -1,13 +1,13 @@
-import { Download, FileInput, Layers, Trash2 } from 'lucide-react';
+import { Download, FileInput, Layers, Trash2, WandSparkles } from 'lucide-react';
 import { useState } from 'react';
 import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import type { Relief } from '../../../../core/document/layer.ts';
-import { emptyGuides, firstBehind } from '../../../../core/document/plate.ts';
 import { hangSlices } from '../../../../core/edits/slice-edit.ts';
 import { pixelsOf } from '../../../../core/scene/source-pixels.ts';
 import { fileUrl, uploadPixels } from '../../../data/api.ts';
+import { storedSlices } from '../../../data/stored-plate.ts';
 import { notifyError } from '../../../data/notices.ts';
-import { newId, useProject } from '../../../data/project.ts';
+import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';
 import { download } from '../../../parts/download.ts';
@@ -15,7 +15,7 @@ import { FileButton } from '../../../parts/file-button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { BrushSize } from '../../../parts/slider.tsx';
 import { Working } from '../../../parts/working.tsx';
-import { readDepth, sliceDepth } from '../../../workers/depth-client.ts';
+import { guessDepth, readDepth, sliceDepth } from '../../../workers/depth-client.ts';
 import { useStage } from '../stage-state.ts';
 import type { LayerPart } from './place.tsx';
 import { Section } from './section.tsx';
@@ -28,6 +28,7 @@ export function ReliefSection(part: LayerPart) {
   const { dispatch } = useProject();
   const { tool, setTool, closeness, depthBrush } = useStage();
   const { source, relief, locked } = layer;
+  const [guessing, setGuessing] = useState(false);
   if (source.kind !== 'picture' && source.kind !== 'background') return null;
   if (document.pictures.find((p) => p.id === source.picture)?.clip) return null;
   const set = (change: Partial<Relief>): void =>
@@ -35,6 +36,17 @@ export function ReliefSection(part: LayerPart) {
   const takeIn = async (file: File): Promise<void> => {
     const map = await readDepth(await file.arrayBuffer()).answer;
     if (map) set({ file: await uploadPixels(map.map), strokes: [] });
+  };
+  const guess = async (): Promise<void> => {
+    const file = pixelsOf(document, source)?.file;
+    if (!file) return;
+    setGuessing(true);
+    try {
+      const map = await guessDepth(file).answer;
+      if (map) set({ file: await uploadPixels(map.map), strokes: [] });
+    } finally {
+      setGuessing(false);
+    }
   };
   const takeOut = async (): Promise<void> => {
     const answer = await fetch(fileUrl(relief!.file!));
@@ -50,6 +62,14 @@ export function ReliefSection(part: LayerPart) {
         onClick={() => setTool(tool === 'depth' ? 'move' : 'depth')}
       >
         Paint near and far
+      </Button>
+      <Button
+        icon={<WandSparkles size={14} />}
+        disabled={locked || guessing}
+        title="Found from the picture alone: its ground, its haze, what is sharp, and what stands in front"
+        onClick={() => void guess().catch((error: unknown) => notifyError(error))}
+      >
+        {guessing ? 'Looking at the picture' : 'Guess near and far'}
       </Button>
       {tool === 'depth' && (
         <>
@@ -142,31 +162,13 @@ function Slices({ document, shot, layer }: LayerPart) {
   const [work, setWork] = useState<{ doing: string; share: number; cancel(): void } | null>(null);
   const pixels = pixelsOf(document, layer.source);
   const slice = async (): Promise<void> => {
-    const job = sliceDepth(pixels!.file, layer.relief!.file!, count, (doing, share) =>
+    const job = sliceDepth(pixels!.file, layer.relief!.file!, count, false, (doing, share) =>
       setWork((before) => before && { ...before, doing, share }),
     );
     setWork({ doing: 'Slicing', share: 0, cancel: job.cancel });
     const made = await job.answer;
     if (!made) return;
-    const slices = await Promise.all(
-      made.slices.map(async ({ picture, alpha, closeness }) => ({
-        piece: newId('piece'),
-        layer: newId('layer'),
-        file: await uploadPixels(picture),
-        alphaFile: await uploadPixels(alpha),
-        closeness,
-      })),
-    );
-    const { width, height } = made;
-    const step = {
-      ...firstBehind,
-      id: newId('step'),
-      guides: emptyGuides,
-      takes: [],
-      file: await uploadPixels(made.background),
-      bounds: { x: 0, y: 0, width, height },
-    };
-    const background = { step, layer: newId('layer'), closeness: made.closeness };
+    const { slices, background } = await storedSlices(made);
     dispatch(hangSlices(shot.id, layer.id, slices, background));
     select({ kind: 'layers', ids: slices.map((s) => s.layer) });
   };
