@@ -8,7 +8,7 @@ import { solvedSizeOf, spreadOverEdges } from './spread.ts';
 
 /** How much each sign of distance counts, and how strongly the guess is tied to a place against what looks alike beside it. */
 const weights = { ground: 0.62, haze: 0.2, sharpness: 0.18 } as const;
-const tied = 0.015;
+const tied = 0.004;
 /** Closeness of what lies at the horizon. */
 const atHorizon = 0.14;
 
@@ -65,15 +65,17 @@ function horizonOf(luma: Plane): number {
   let best = 0;
   let found = 0.42;
   for (let y = Math.round(height * 0.15); y < height * 0.78; y++) {
-    let [up, down] = [0, 0];
+    let [up, down, total] = [0, 0, 0];
     for (let x = 0; x < width; x++) {
       const change = calm.data[(y + step) * width + x]! - calm.data[(y - step) * width + x]!;
+      total += Math.abs(change);
       if (change > 6) up++;
       else if (change < -6) down++;
     }
     // A horizon goes right across, from light to dark or the other way; the middle of a picture is where people put it.
     const share = Math.max(up, down) / width;
-    const score = share * (1 - 0.6 * Math.abs(y / height - 0.45));
+    const clear = total / width / (total / width + 20);
+    const score = share * clear * (1 - 0.6 * Math.abs(y / height - 0.45));
     if (share > 0.55 && score > best) [best, found] = [score, y / height];
   }
   return found;

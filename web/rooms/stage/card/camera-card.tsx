@@ -1,4 +1,5 @@
-import { ArrowLeftRight } from 'lucide-react';
+import { ArrowLeftRight, Clapperboard } from 'lucide-react';
+import { useState } from 'react';
 import { valueAt } from '../../../../core/motion/property.ts';
 import {
   setCamera,
@@ -17,6 +18,7 @@ import { Slider } from '../../../parts/slider.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { EasingChoice } from './easing-choice.tsx';
 import { JitterFields } from './jitter-fields.tsx';
+import { MoveSheet } from './move-sheet.tsx';
 import { KeyTab } from './property-field.tsx';
 import { Section } from './section.tsx';
 
@@ -24,9 +26,14 @@ import { Section } from './section.tsx';
 export function CameraCard({ document, shot, frame }: { document: Document; shot: Shot; frame: number }) {
   const { dispatch } = useProject();
   const { camera } = shot;
+  const [choosing, setChoosing] = useState(false);
   return (
     <>
       <h2 className="mb-1 font-semibold">Lens</h2>
+      <Button className="mb-1 w-full" icon={<Clapperboard size={14} />} onClick={() => setChoosing(true)}>
+        Moves to start from
+      </Button>
+      {choosing && <MoveSheet document={document} shot={shot} onClose={() => setChoosing(false)} />}
       <FramingFields shot={shot} which="first" />
       <FramingFields shot={shot} which="last" />
       <section className="border-t border-line py-1.5">
