@@ -30,12 +30,13 @@ describe('from a photo to a moving clip', () => {
 
     await choose(page);
     await page.waitForURL(/\/stage$/);
-    await page.getByRole('button', { name: /^Pause/ }).waitFor();
-    const rack = page.getByRole('list', { name: /Depth|Layers|rack/i }).or(page.locator('aside').first());
+    await page.getByRole('button', { name: 'Stop', exact: true }).waitFor();
+    const rack = page.getByRole('complementary', { name: 'Depth rack' });
     for (const name of ['marker buoy slice 1', 'marker buoy behind'])
       await rack.getByText(name, { exact: true }).waitFor();
     // Space stops it; the clip moves, and no frame is bare.
     await page.keyboard.press('Space');
+    await page.getByRole('button', { name: 'Play', exact: true }).waitFor();
     await page.getByText('No bare frame').waitFor();
     await goTo(page, 'Cut');
     await page.getByText(/The piece covers/).waitFor();
