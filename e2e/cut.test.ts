@@ -104,7 +104,7 @@ describe('cutting', () => {
     for (let k = 0; k < 12; k++) await page.keyboard.press('[');
     await stroke(page, [tip.x / 640, tip.from / 420], [tip.x / 640, tip.to / 420], 640, 420);
     await page.getByText('1 keep, 0 drop').waitFor();
-    await page.keyboard.press('k');
+    await page.keyboard.press('Escape');
     await page.getByRole('radio', { name: 'Alpha only' }).click();
     await page.getByText('Finding the edge').waitFor({ state: 'detached' });
     const alphaAt = async (u: number, v: number): Promise<number> => (await colourShown(page, u, v))[0]!;
@@ -141,6 +141,60 @@ describe('cutting', () => {
     await page.getByRole('radio', { name: 'Wipe' }).click();
     expect((await pixel(0.2, 0.1))[1]).to.be.greaterThan(60);
     expect(await pixel(0.9, 0.1)).to.deep.equal([216, 36, 154]);
+  });
+
+  it('a tool key pressed twice keeps its tool, and Escape lays it down', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(480, 320));
+    for (const [key, name] of [
+      ['k', 'Keep'],
+      ['d', 'Drop'],
+      ['x', 'Wipe away'],
+    ] as const) {
+      const button = page.getByRole('button', { name, exact: true });
+      await page.keyboard.press(key);
+      await page.keyboard.press(key);
+      expect(await button.getAttribute('aria-pressed'), name).to.equal('true');
+      await page.keyboard.press('Escape');
+      expect(await button.getAttribute('aria-pressed')).to.equal('false');
+    }
+  });
+
+  it('a piece that covers nearly everything is offered without a background', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(240, 160));
+    await page
+      .getByRole('checkbox', { name: /Stay within edges/ })
+      .or(page.getByRole('switch', { name: /Stay within edges/ }))
+      .click();
+    await page.keyboard.press('k');
+    for (let k = 0; k < 24; k++) await page.keyboard.press(']');
+    for (const v of [0.1, 0.5, 0.9]) await stroke(page, [0.01, v], [0.99, v], 240, 160);
+    await page.getByText('3 keep, 0 drop').waitFor();
+    await page.getByText(/The piece covers (9[89]|100)/).waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Lift out' }).click();
+    await page.getByText('The piece covers nearly everything. Lift it without a background?').waitFor();
+    await page.getByRole('button', { name: 'Lift without' }).click();
+    await page.getByText(/^Lifted out/).waitFor();
+    await goTo(page, 'Stage');
+    await page.locator('[data-layer]').first().waitFor();
+    expect(await page.locator('[data-layer]').count()).to.equal(1);
+  });
+
+  it('removing a picture says what goes with it, and is undone from the notice', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(480, 320));
+    await liftOut(page);
+    await goTo(page, 'Pictures');
+    await page.getByRole('button', { name: 'Remove marker buoy' }).click();
+    await page.getByText('marker buoy was removed, with one piece, its background and 2 layers.').waitFor();
+    await page.getByText('Drop a picture here.').waitFor();
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await page.getByText(/its background is rebuilt/).waitFor();
+    await goTo(page, 'Stage');
+    await page.locator('[data-layer]').first().waitFor();
+    expect(await page.locator('[data-layer]').count()).to.equal(2);
   });
 
   it('a lift can be cancelled, and leaves everything as it was', async () => {

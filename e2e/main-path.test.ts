@@ -69,7 +69,7 @@ describe('from a photo to a clip', () => {
     await page.keyboard.press('Enter');
     await page.getByText('0 keep, 1 drop').waitFor();
     await page.keyboard.press('Control+z');
-    await page.keyboard.press('d');
+    await page.keyboard.press('Escape');
     await page.getByText(`The piece covers ${before.toFixed(1)} %`).waitFor();
     await page.keyboard.press('l');
     await page.getByText(/^Lifted out/).waitFor();

@@ -6,6 +6,14 @@ export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
 export type CutLifted = Extract<CutAnswer, { kind: 'lifted' }>;
 export type CutSolved = Extract<CutAnswer, { kind: 'solved' }>;
 
+/** Thrown by a lift when the piece covers so much that nothing is left to rebuild its background from. */
+export class NothingBehind extends Error {
+  constructor() {
+    super('The piece covers nearly everything. Lift it without a background?');
+    this.name = 'NothingBehind';
+  }
+}
+
 export type CutFinding = Extract<CutAnswer, { kind: 'checked' }>['findings'][number];
 
 export type ClipPlace = NonNullable<Extract<CutRequest, { kind: 'open' }>['frame']>;
@@ -75,8 +83,9 @@ export class CutClient {
     document: Document,
     piece: string,
     listener: CutListener,
+    alone = false,
   ): { answer: Promise<CutLifted | null>; cancel(): void } {
-    const asked = this.ask({ kind: 'lift', request: this.next++, document, piece }, listener);
+    const asked = this.ask({ kind: 'lift', request: this.next++, document, piece, alone }, listener);
     return { answer: asked.answer as Promise<CutLifted | null>, cancel: asked.cancel };
   }
 
@@ -116,7 +125,8 @@ export class CutClient {
     else if (message.kind === 'part') listener.part?.(message);
     else {
       this.pending.delete(message.request);
-      if (message.kind === 'failed') pending.reject(new Error(message.message));
+      if (message.kind === 'failed')
+        pending.reject(message.nothingBehind ? new NothingBehind() : new Error(message.message));
       else pending.resolve(message.kind === 'cancelled' ? null : message);
     }
   }

@@ -40,8 +40,14 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
     to: place,
     strength: z.number().min(0).max(1),
   }),
-  /** Cuts a piece and makes the plate behind it, with all steps that follow. */
-  z.object({ kind: z.literal('lift'), request: z.number(), document: documentSchema, piece: z.string() }),
+  /** Cuts a piece and makes the plate behind it, with all steps that follow; `alone` without any of that. */
+  z.object({
+    kind: z.literal('lift'),
+    request: z.number(),
+    document: documentSchema,
+    piece: z.string(),
+    alone: z.boolean(),
+  }),
   /** Looks the piece that is shown through for holes, specks, leftovers and fringes. */
   z.object({ kind: z.literal('check'), request: z.number() }),
   z.object({ kind: z.literal('cancel'), request: z.number() }),
@@ -96,6 +102,12 @@ export const cutAnswerSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('wire'), request: z.number(), way: z.array(place) }),
   z.object({ kind: z.literal('cancelled'), request: z.number() }),
-  z.object({ kind: z.literal('failed'), request: z.number(), message: z.string() }),
+  z.object({
+    kind: z.literal('failed'),
+    request: z.number(),
+    message: z.string(),
+    /** Whether the piece leaves too little of its picture to rebuild what is behind it. */
+    nothingBehind: z.boolean(),
+  }),
 ]);
 export type CutAnswer = z.infer<typeof cutAnswerSchema>;

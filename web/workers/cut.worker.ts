@@ -14,6 +14,7 @@ import {
   type Rect,
   type Rgba,
 } from '../../core/pixels/raster.ts';
+import { NothingToContinue } from '../../core/rebuild/fill.ts';
 import { cutPiece } from '../../core/rebuild/lift.ts';
 import { withCare } from '../../core/cut/edge-care.ts';
 import { colouredBy, finished, type Found } from '../../core/make/cut-piece.ts';
@@ -63,6 +64,7 @@ async function work(): Promise<void> {
           kind: 'failed',
           request: message.request,
           message: error instanceof Error ? error.message : String(error),
+          nothingBehind: error instanceof NothingToContinue,
         });
     }
     cancelled.delete(message.request);
@@ -336,7 +338,7 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
   }
   const cut = await cutPiece({ picture: state.picture, alpha, colours, touches: piece.touches }, progress);
   const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds }];
-  if (!standsInPicture(recipe)) {
+  if (message.alone || !standsInPicture(recipe)) {
     answer({ kind: 'lifted', request, pieces, steps: [] });
     return;
   }

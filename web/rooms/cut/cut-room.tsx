@@ -119,7 +119,6 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     setOutline({ shape: shape.id, points: new Set() });
     setTool('points');
   };
-  const hold = (next: CutTool): void => setTool(tool === next ? null : next);
   /** Wanted while the cut was still computing: it waits its turn. */
   const [liftNext, setLiftNext] = useState(false);
   const liftNow = useEffectEvent(() => {
@@ -139,7 +138,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       d: ['drop', !!subject],
       b: ['box', true],
       o: ['outline', tool !== 'pen'],
-      p: ['pen', tool !== 'outline' && tool !== 'pen'],
+      p: ['pen', tool !== 'outline'],
       a: ['points', shapes.length > 0],
       s: ['screen', recipe?.kind === 'chroma'],
       r: ['restore', !!piece],
@@ -148,7 +147,8 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       h: ['refine', !!piece],
     };
     if (held[key]) {
-      if (held[key][1]) hold(held[key][0]);
+      // Pressed again it stays: a hand that repeats itself means the tool, and Escape lays it down.
+      if (held[key][1]) setTool(held[key][0]);
     } else if (key === 'f' && !piece) begin(emptyRecipe, 'Find subject');
     else if (key === '[' || key === ']') setRadius(steppedRadius(key, radius)!);
     else if (key === 'g') show({ ghost: !options.ghost });

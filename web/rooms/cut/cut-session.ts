@@ -6,7 +6,7 @@ import { liftOut } from '../../../core/edits/lift-edit.ts';
 import { uploadPixels } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
-import { CutClient, type CutFinding, type CutPart } from '../../workers/cut-client.ts';
+import { CutClient, NothingBehind, type CutFinding, type CutPart } from '../../workers/cut-client.ts';
 import { standsInPicture } from '../../../core/document/recipe-steps.ts';
 import { splitPiece } from '../../../core/edits/project-edits.ts';
 import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
@@ -162,13 +162,18 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     };
   }, [pixels, recipe, care, marks, factsOf]);
 
-  const runLift = async (first?: Edit): Promise<boolean> => {
+  const runLift = async (first?: Edit, alone = false): Promise<boolean> => {
     if (!piece || !pixels || !client.current) return false;
     const { document, dispatch, latest } = useProject.getState();
     let cancelled = false;
-    const running = client.current.lift(first ? first.apply(document!) : document!, piece.id, {
-      progress: (doing, share) => !cancelled && setActivity({ doing, share, cancel }),
-    });
+    const running = client.current.lift(
+      first ? first.apply(document!) : document!,
+      piece.id,
+      {
+        progress: (doing, share) => !cancelled && setActivity({ doing, share, cancel }),
+      },
+      alone,
+    );
     const cancel = (): void => {
       cancelled = true;
       running.cancel();
@@ -196,7 +201,9 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
   const guarded = (work: Promise<unknown>): void => {
     work.catch((error: unknown) => {
       setActivity(null);
-      notifyError(error);
+      if (error instanceof NothingBehind)
+        notify('problem', error.message, { label: 'Lift without', run: () => guarded(runLift(undefined, true)) });
+      else notifyError(error);
     });
   };
   const split = async (): Promise<void> => {

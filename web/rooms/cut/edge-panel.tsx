@@ -28,7 +28,7 @@ const values: {
   { key: 'grow', label: 'Grow or shrink', name: 'Grow or shrink', min: -60, max: 60, unit: 'px', scale: 1 },
   { key: 'soften', label: 'Soften', name: 'Soften edge', min: 0, max: 200, unit: 'px', scale: 1 },
   { key: 'smooth', label: 'Smooth', name: 'Smooth edge', min: 0, max: 40, unit: 'px', scale: 1 },
-  { key: 'clean', label: 'Clean colours', name: 'Clean colours', min: 0, max: 100, unit: '%', scale: 100 },
+  { key: 'clean', label: 'Remove tint', name: 'Remove background tint', min: 0, max: 100, unit: '%', scale: 100 },
 ];
 
 /** Edge care for the whole edge, and brushes for parts of it. */

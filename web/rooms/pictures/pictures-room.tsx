@@ -1,6 +1,7 @@
 import { ImagePlus, Layers, Scissors, Sparkles, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import type { Layer } from '../../../core/document/layer.ts';
 import type { Document, Picture } from '../../../core/document/document.ts';
 import { commonFrames } from '../../../core/document/frame-proposal.ts';
 import {
@@ -78,6 +79,30 @@ function storyOf(document: Document, picture: Picture): string {
   return pieces.every((piece) => piece.cutout) ? `${names}, lifted out.` : `${names}, not lifted out yet.`;
 }
 
+const counted = (count: number, one: string): string[] =>
+  count === 0 ? [] : [count === 1 ? `one ${one}` : `${count} ${one}s`];
+
+/** What is removed together with a picture, in words. */
+function goesWith(document: Document, pictureId: string): string {
+  const pieces = document.pieces.filter(({ picture }) => picture === pictureId);
+  const shows = ({ source }: Layer): boolean =>
+    source.kind === 'piece'
+      ? pieces.some(({ id }) => id === source.piece)
+      : 'picture' in source && source.picture === pictureId;
+  const layers = document.shots.reduce((sum, shot) => sum + shot.layers.filter(shows).length, 0);
+  const background = document.pictures.find(({ id }) => id === pictureId)?.background ? ['its background'] : [];
+  return [...counted(pieces.length, 'piece'), ...background, ...counted(layers, 'layer')]
+    .join(', ')
+    .replace(/, ([^,]*)$/, ' and $1');
+}
+
+/** Takes a removal back while it is the last thing that was done. */
+function undoRemoval(): void {
+  const { past, undo } = useProject.getState();
+  if (past.at(-1)?.name === removePicture('').name) undo();
+  else notify('done', 'Other things were done since. Ctrl Z goes back to it, step by step.');
+}
+
 function PictureCard({ picture, document }: { picture: Picture; document: Document }) {
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
@@ -87,6 +112,11 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
     const stage = `/project/${id}/stage`;
     if (window.location.pathname === `/project/${id}/pictures`) void navigate(stage, { state: { play: true } });
     else notify('done', `${picture.name} moves now, on the Stage.`);
+  };
+  const remove = (): void => {
+    const gone = goesWith(document, picture.id);
+    dispatch(removePicture(picture.id));
+    notify('done', `${picture.name} was removed${gone && `, with ${gone}`}.`, { label: 'Undo', run: undoRemoval });
   };
   const hangs = document.shots[0]!.layers.some(
     (l) => l.source.kind === 'background' && l.source.picture === picture.id,
@@ -136,7 +166,7 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
         >
           <Layers size={15} />
         </IconButton>
-        <IconButton label={`Remove ${picture.name}`} onClick={() => dispatch(removePicture(picture.id))}>
+        <IconButton label={`Remove ${picture.name}`} onClick={remove}>
           <Trash2 size={15} className="text-brick" />
         </IconButton>
       </div>
