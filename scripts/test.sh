@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Everything, or a part of it: bash scripts/test.sh [types|lint|unit|browser]...
+# Everything, or a part of it: bash scripts/test.sh [types|lint|unit|browser|scenes]...
 # Ends with one line: N passed, N failed
 set -uo pipefail
 cd "$(dirname "$0")/.."
@@ -43,7 +43,12 @@ for part in "${parts[@]}"; do
     browser)
       if chromium && npm run -s build -- --logLevel warn; then tests browser npm run -s test:browser; else failed=$((failed + 1)); fi
       ;;
-    *) echo "Unknown part: $part (types, lint, unit, browser)"; failed=$((failed + 1)) ;;
+    scenes)
+      if chromium && npm run -s build -- --logLevel warn; then
+        tests scenes npx mocha --config .mocharc.e2e.json --spec 'e2e/scenes*.test.ts'
+      else failed=$((failed + 1)); fi
+      ;;
+    *) echo "Unknown part: $part (types, lint, unit, browser, scenes)"; failed=$((failed + 1)) ;;
   esac
 done
 echo "$passed passed, $failed failed"

@@ -1,0 +1,65 @@
+import type { Page } from 'playwright-core';
+import { covered, goTo, liftOut, saved, startWith, type App } from './harness.ts';
+import { floatWithTip } from './photos.ts';
+import { row } from './stage-world.ts';
+import { decodeVideo, type DecodedVideo } from './video.ts';
+
+/* What scenes have in common: steps of the interface, and looking at what came out. */
+
+/** A photo with its float found in one press and lifted out, seen on the Stage. */
+export async function liftedFloat(app: App): Promise<Page> {
+  const page = await startWith(app, await floatWithTip());
+  await page.getByRole('button', { name: 'Find subject' }).click();
+  await covered(page);
+  await liftOut(page);
+  await goTo(page, 'Stage');
+  return page;
+}
+
+export async function addText(page: Page, words: string): Promise<void> {
+  await page.getByRole('button', { name: 'New layer' }).click();
+  await page.getByRole('menuitem', { name: 'Text' }).click();
+  await row(page, 'Your text').waitFor();
+  const area = page.getByRole('textbox', { name: 'Words' });
+  await area.fill(words);
+  await area.press('Control+Enter');
+  await row(page, words).waitFor();
+}
+
+export async function arrive(page: Page, kind: RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'Choose how it arrives' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: kind }).click();
+}
+
+export async function exported(page: Page, times: number[], name: string): Promise<DecodedVideo> {
+  await saved(page);
+  await goTo(page, 'Deliver');
+  await page
+    .getByRole('radio', { name: /^MP4/ })
+    .or(page.getByRole('radio', { name: /MP4/ }))
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Export MP4' }).click();
+  await page.getByText(/MP4 is ready/).waitFor();
+  const link = page.getByRole('link', { name: new RegExp(`Download ${name}\\.mp4`) });
+  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  return decodeVideo(page, await download.path(), times);
+}
+
+/** Pixels of a decoded picture that a test holds for. */
+export function where(
+  { data }: { data: Uint8Array },
+  width: number,
+  is: (r: number, g: number, b: number) => boolean,
+): [number, number][] {
+  const out: [number, number][] = [];
+  for (let i = 0; i < data.length; i += 4)
+    if (is(data[i]!, data[i + 1]!, data[i + 2]!)) out.push([(i / 4) % width, Math.floor(i / 4 / width)]);
+  return out;
+}
+export const spread = (points: [number, number][], axis: 0 | 1): [number, number] => {
+  const values = points.map((p) => p[axis]).sort((a, b) => a - b);
+  return [values[Math.floor(values.length * 0.02)]!, values[Math.floor(values.length * 0.98)]!];
+};
+export const isWhite = (r: number, g: number, b: number): boolean => Math.min(r, g, b) > 205;
+export const isRed = (r: number, g: number, b: number): boolean => r > 150 && g < 120 && b < 100;
