@@ -51,14 +51,14 @@ describe('scene 1, breakwater rises', () => {
     // The hills came along; three strokes leave them behind.
     await page.keyboard.press('d');
     const view = page.getByTestId('cut-view');
-    for (const [from, to] of [
-      [0.62, 0.97],
-      [0.5, 0.64],
-      [0.03, 0.25],
+    for (const [from, to, v] of [
+      [0.62, 0.97, 0.44],
+      [0.5, 0.66, 0.51],
+      [0.03, 0.25, 0.5],
     ] as const) {
-      await page.mouse.move(...(await onPage(view, [from * 900, 0.44 * 600 + (from < 0.1 ? 36 : 0)])));
+      await page.mouse.move(...(await onPage(view, [from * 900, v * 600])));
       await page.mouse.down();
-      await page.mouse.move(...(await onPage(view, [to * 900, 0.44 * 600 + (from < 0.1 ? 36 : 0)])), { steps: 8 });
+      await page.mouse.move(...(await onPage(view, [to * 900, v * 600])), { steps: 8 });
       await page.mouse.up();
     }
     await page.getByText('0 keep, 3 drop').waitFor();

@@ -111,6 +111,24 @@ describe('a cut depends on picture and request alone', () => {
   });
 });
 
+describe('thin parts', () => {
+  it('follow a wire, but not the gaps between boards that are as dark as the rim they touch', () => {
+    const [cx, cy] = [450, 220];
+    const body = disc(cx, cy, 110);
+    const rim = (x: number, y: number): boolean => body(x, y) && !disc(cx, cy, 98)(x, y);
+    const wire = (x: number, y: number): boolean => Math.abs(x - cx) <= 1 && y > 20 && y < cy;
+    const gap = (x: number, y: number): boolean => y > 300 && (x + y) % 36 < 2;
+    const boardsOrSky = (x: number, y: number): [number, number, number] =>
+      y > 300 ? (gap(x, y) ? [22, 22, 22] : [150, 146, 138]) : [196, 200, 206];
+    const picture = paint(900, 600, (x, y) =>
+      rim(x, y) || (wire(x, y) && !body(x, y)) ? [24, 22, 20] : body(x, y) ? [220, 150, 70] : boardsOrSky(x, y),
+    );
+    const { mask } = sessionOf(picture).solve(nothing);
+    expect(shareIn(mask, (x, y) => wire(x, y) && y < 100)).to.be.above(0.9);
+    expect(shareIn(mask, (x, y) => gap(x, y) && !disc(cx, cy, 150)(x, y))).to.be.below(0.03);
+  });
+});
+
 describe('strokes', () => {
   it('are law: their pixels end up as the last stroke over them says', () => {
     const session = sessionOf(floats());

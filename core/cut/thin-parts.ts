@@ -28,6 +28,7 @@ export function bandWithThinParts(
     active.push(i);
   };
   for (const i of boundaryBand(mask, 3, within)) take(i);
+  const ofBand = active.length;
   const front = makePlane(width, height);
   for (let i = 0; i < front.data.length; i++) {
     front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
@@ -54,7 +55,42 @@ export function bandWithThinParts(
       }
     }
   }
-  return Int32Array.from(active);
+  const common = commonOutside(picture, mask, chosen);
+  return Int32Array.from(active.filter((i, k) => k < ofBand || mask.data[i] || !common(i)));
+}
+
+/** Colours are told apart by their upper four bits a channel. */
+const colourBins = 16 ** 3;
+/** Away from the mask by this many pixels, a place is surely outside. */
+const clearOf = 12;
+/** A colour that is this common outside beside how common it is inside is nothing to follow. */
+const commonShare = 0.07;
+
+/**
+ * Whether a pixel's colour is met outside as well, away from the mask and from what was followed. The colour models were learned from the coarsest level,
+ * where the dark gaps between boards are averaged away; at this level they are there, and everywhere.
+ */
+function commonOutside({ data }: Rgba, mask: Bytes, followed: Uint8Array): (i: number) => boolean {
+  const solid = makePlane(mask.width, mask.height);
+  for (let i = 0; i < solid.data.length; i++) solid.data[i] = mask.data[i]!;
+  const near = boxBlur(solid, clearOf);
+  const [inside, outside] = [new Float32Array(colourBins), new Float32Array(colourBins)];
+  let [ins, outs] = [1, 1];
+  const binOf = (i: number): number =>
+    ((data[i * 4]! >> 4) << 8) | ((data[i * 4 + 1]! >> 4) << 4) | (data[i * 4 + 2]! >> 4);
+  for (let i = 0; i < solid.data.length; i++) {
+    if (mask.data[i]) {
+      inside[binOf(i)]! += 1;
+      ins++;
+    } else if (!followed[i] && near.data[i]! < 1e-6) {
+      outside[binOf(i)]! += 1;
+      outs++;
+    }
+  }
+  return (i) => {
+    const bin = binOf(i);
+    return outside[bin]! / outs > commonShare * (inside[bin]! / ins);
+  };
 }
 
 /** Where gaps are not followed: around Keep strokes, which say that a part belongs whatever its colour. */
