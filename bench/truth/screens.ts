@@ -1,7 +1,7 @@
-import sharp from 'sharp';
 import { seededRandom } from '../../core/pixels/random.ts';
 import { makeRgba, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { flatScene } from './flat-scenes.ts';
+import { asJpeg } from './photograph.ts';
 
 type Color = readonly [number, number, number];
 
@@ -67,14 +67,4 @@ export async function screenShot(kind: ScreenKind, width: number): Promise<Scree
   }
   const taken = kind.jpeg === null ? picture : await asJpeg(picture, kind.jpeg);
   return { name: kind.name, picture: taken, alpha: scene.alpha, screen: kind.screen, background };
-}
-
-async function asJpeg(picture: Rgba, quality: number): Promise<Rgba> {
-  const { width, height } = picture;
-  const jpeg = await sharp(picture.data, { raw: { width, height, channels: 4 } })
-    .removeAlpha()
-    .jpeg({ quality })
-    .toBuffer();
-  const { data } = await sharp(jpeg).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  return { width, height, data: new Uint8ClampedArray(data) };
 }

@@ -11,6 +11,7 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
+import { smoothness } from './coarse-cut.ts';
 import { fadedPrior, modelColours } from './evidence.ts';
 import { contrastScale, solveGraphCut } from './graph-cut.ts';
 import { scaledRect } from './refine.ts';
@@ -29,7 +30,6 @@ const judgedEdge = 128;
 const surest = 4;
 /** How much more a better candidate counts than a worse one. */
 const preference = 6;
-const smoothness = 14;
 
 /** What all candidates say together, and how much of it comes from saliency (0..1). */
 export interface Blend {
