@@ -143,6 +143,38 @@ describe('cutting', () => {
     expect(await pixel(0.9, 0.1)).to.deep.equal([216, 36, 154]);
   });
 
+  it('the zoom is shown and typed, keys step to 200 and 400 %, and the way of looking is kept', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    const zoom = page.getByRole('textbox', { name: 'Zoom' });
+    const scale = async (): Promise<number> =>
+      Number((await page.getByTestId('cut-view').getAttribute('data-view'))!.split(',')[0]);
+    expect(Number(await zoom.inputValue())).to.equal(Math.round((await scale()) * 100));
+    for (const [key, percent] of [
+      ['4', 400],
+      ['2', 200],
+      ['1', 100],
+    ] as const) {
+      await page.getByTestId('cut-view').hover();
+      await page.keyboard.press(key);
+      await page.waitForFunction(
+        (wanted) => document.querySelector('[data-view]')?.getAttribute('data-view')?.startsWith(wanted),
+        `${percent / 100},`,
+      );
+      expect(await zoom.inputValue()).to.equal(String(percent));
+    }
+    await zoom.fill('150');
+    await zoom.press('Enter');
+    expect(await scale()).to.be.closeTo(1.5, 1e-6);
+    await page.getByRole('radio', { name: 'On a colour' }).click();
+    await page.getByLabel('Any colour').fill('#00ff88');
+    await goTo(page, 'Pictures');
+    await goTo(page, 'Cut');
+    await page.getByText(/The piece covers/).waitFor();
+    expect(await page.getByRole('radio', { name: 'On a colour' }).getAttribute('aria-checked')).to.equal('true');
+    expect(await page.getByLabel('Any colour').inputValue()).to.equal('#00ff88');
+  });
+
   it('a tool key pressed twice keeps its tool, and Escape lays it down', async () => {
     const page = await app.open();
     await startWithPhoto(page, app.server.url, await buoyPhoto(480, 320));

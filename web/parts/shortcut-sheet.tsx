@@ -19,7 +19,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ['Wheel', 'Zoom at the pointer'],
       ['Space + drag', 'Move the view'],
       ['0', 'Fit'],
-      ['1', '100 %'],
+      ['1, 2, 4', '100, 200, 400 %'],
     ],
   },
   {

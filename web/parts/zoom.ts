@@ -22,6 +22,10 @@ export interface Zoom {
   /** Whether Space is held: drags move the view. */
   panning: boolean;
   fit(): void;
+  /** Pixels of the screen a pixel of the thing, about the middle of the view: 1 is 100 %. */
+  magnify(share: number): void;
+  /** What `magnify` was last told, or what fits. */
+  share: number;
   /** Brings a part of the thing into the middle, as large as it is useful. */
   show(part: { x: number; y: number; width: number; height: number }): void;
   toThing(clientX: number, clientY: number): [number, number];
@@ -29,7 +33,7 @@ export interface Zoom {
 }
 
 /**
- * Zoom at the pointer with the wheel, Space with drag pans, 0 fits, 1 is 100 %.
+ * Zoom at the pointer with the wheel, Space with drag pans, 0 fits, 1, 2 and 4 are 100, 200 and 400 %.
  * @param thing size of what is looked at  @param margin free space around it when it fits, CSS pixels
  */
 export function useZoom(
@@ -73,17 +77,15 @@ export function useZoom(
     return () => element.removeEventListener('wheel', onWheel);
   }, [container]);
 
-  const actual = (): void => {
-    const scale = 1 / window.devicePixelRatio;
-    setChosen({
-      scale,
-      x: size.width / 2 - (thing.width * scale) / 2,
-      y: size.height / 2 - (thing.height * scale) / 2,
-    });
+  const magnify = (share: number): void => {
+    const scale = Math.max(fitted.scale * 0.4, Math.min(16, share / window.devicePixelRatio));
+    const k = scale / view.scale;
+    const [x, y] = [size.width / 2, size.height / 2];
+    setChosen({ scale, x: x - (x - view.x) * k, y: y - (y - view.y) * k });
   };
   useKeys((event) => {
     if (event.key === '0' && !event.ctrlKey && !event.altKey) setChosen(null);
-    else if (event.key === '1' && !event.ctrlKey && !event.altKey) actual();
+    else if (/^[124]$/.test(event.key) && !event.ctrlKey && !event.altKey) magnify(Number(event.key));
     else if (event.key === ' ' && takeSpace(event)) {
       event.preventDefault();
       if (!event.repeat) {
@@ -108,6 +110,8 @@ export function useZoom(
     size,
     panning,
     fit: () => setChosen(null),
+    magnify,
+    share: view.scale * window.devicePixelRatio,
     show: (part) => {
       const room = Math.min(size.width / (part.width + 60), size.height / (part.height + 60));
       const scale = Math.max(fitted.scale, Math.min(4, room));

@@ -29,7 +29,7 @@ import {
 } from './cut-tools.ts';
 import { CutView } from './cut-view.tsx';
 import { LookBar } from './look-bar.tsx';
-import { looks, type LookOptions } from './looks.ts';
+import { looks, useLook, type LookOptions } from './looks.ts';
 import { PieceList } from './piece-list.tsx';
 import { PieceRetouchBench } from './piece-retouch-bench.tsx';
 import { useScene } from './scene.ts';
@@ -88,11 +88,11 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   const [radius, setRadius] = useState(14);
   const [withinEdges, setWithinEdges] = useState(true);
   const [outline, setOutlineState] = useState(firstOutline);
-  const [options, setOptions] = useState<LookOptions>({ look: 'hatch', colour: '#d8249a', ghost: false, wipe: 0.5 });
+  const options = useLook();
   const [focus, setFocus] = useState<Parameters<CutPanelProps['goTo']>[0] | null>(null);
   const [comparing, setComparing] = useState(false);
   const scene = useScene(document!, piece, comparing || options.look === 'scene');
-  const show = (part: Partial<LookOptions>): void => setOptions((before) => ({ ...before, ...part }));
+  const show = (part: Partial<LookOptions>): void => useLook.setState(part);
   const setOutline = (part: Partial<OutlineState>): void => setOutlineState((before) => ({ ...before, ...part }));
 
   const stroke = (drawn: BrushStroke): void => {

@@ -2,6 +2,7 @@ import { useEffect, useEffectEvent, useRef, useState, type PointerEvent, type Re
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { BrushRing, SignedStrokes, useBrush, WideStroke } from '../../parts/brush.tsx';
 import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
+import { ZoomField } from '../../parts/zoom-field.tsx';
 import type { CutPixels } from './cut-session.ts';
 import { isOutlineTool, type CutTool } from './cut-tools.ts';
 import { drawLook, type LookOptions } from './looks.ts';
@@ -125,6 +126,7 @@ export function CutView({
         )}
       </svg>
       {over?.(zoom)}
+      <ZoomField zoom={zoom} />
       {options.look === 'wipe' && (
         <WipeHandle zoom={zoom} width={pixels.picture.width} wipe={options.wipe} onWipe={onWipe} />
       )}

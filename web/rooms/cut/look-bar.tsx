@@ -3,8 +3,8 @@ import { IconButton } from '../../parts/button.tsx';
 import { ChoiceBar } from '../../parts/choices.tsx';
 import { looks, type LookOptions } from './looks.ts';
 
-/** Colours to judge an edge on: the usual extremes, and strong ones that show a fringe at once. */
-const judgingColours = ['#f5f2eb', '#1c2a30', '#0e5b50', '#d8249a', '#d99a00', '#44648a'];
+/** Colours to judge an edge on: the extremes, and strong ones that show a fringe at once. */
+const judgingColours = ['#ffffff', '#000000', '#0e5b50', '#d8249a', '#d99a00', '#44648a'];
 
 /** The ways to look at a cut, and the colours to judge its edge on. */
 export function LookBar({
@@ -41,6 +41,14 @@ export function LookBar({
                 style={{ background: colour }}
               />
             ))}
+            <input
+              type="color"
+              aria-label="Any colour"
+              title="Any colour"
+              className="size-5 cursor-pointer rounded border border-line bg-transparent"
+              value={options.colour}
+              onChange={(event) => show({ colour: event.target.value })}
+            />
           </div>
           <IconButton
             label="Ghost of the picture"
@@ -52,7 +60,7 @@ export function LookBar({
           </IconButton>
         </>
       )}
-      <span className="ml-auto truncate text-[12px] text-ink-2">Wheel zooms, 0 fits, 1 is 100 %</span>
+      <span className="ml-auto truncate text-[12px] text-ink-2">Wheel zooms, 0 fits, 1, 2, 4 are 100, 200, 400 %</span>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { create } from 'zustand';
 import type { ViewTransform } from '../../parts/zoom.ts';
 import type { CutPixels } from './cut-session.ts';
 import { drawOnScene, type Scene } from './scene.ts';
@@ -21,6 +22,9 @@ export interface LookOptions {
   /** Share of the picture's width at which the wipe changes from before to after. */
   wipe: number;
 }
+
+/** How cuts are looked at: the same from piece to piece, and when the room is left and entered again. */
+export const useLook = create<LookOptions>(() => ({ look: 'hatch', colour: '#d8249a', ghost: false, wipe: 0.5 }));
 
 const field = '#777b7c';
 

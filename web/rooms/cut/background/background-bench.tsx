@@ -273,7 +273,7 @@ function LookRow({ look, setLook }: { look: PlateLook; setLook(look: PlateLook):
   return (
     <div className="flex h-11 shrink-0 items-center gap-3 border-t border-line px-3">
       <ChoiceBar label="How to look at it" choices={looks} chosen={look} hint="V for the next" onChoose={setLook} />
-      <span className="ml-auto truncate text-[12px] text-ink-2">Wheel zooms, 0 fits, 1 is 100 %</span>
+      <span className="ml-auto truncate text-[12px] text-ink-2">Wheel zooms, 0 fits, 1, 2, 4 are 100, 200, 400 %</span>
     </div>
   );
 }
