@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
+import { exportFormats, type ExportFormat } from '../core/formats/exports.ts';
+import { decodeApng } from 'fast-png';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { setProperty } from '../core/edits/layer-edits.ts';
@@ -24,12 +26,15 @@ describe('Deliver', () => {
     project = page.url().replace(/stage$/, '');
   });
 
-  const make = async (page: Page, format: string, size: string): Promise<Buffer> => {
-    await page.getByRole('radio', { name: new RegExp(format) }).click();
+  const make = async (page: Page, format: ExportFormat, size: string): Promise<Buffer> => {
+    const { name, hint, ending } = exportFormats[format];
+    // What was said of an earlier export must not be taken for this one's.
+    await page.getByText(new RegExp(`: ${name} is ready`)).waitFor({ state: 'detached' });
+    await page.getByRole('radio', { name: hint }).click();
     await page.getByRole('radio', { name: size }).click();
-    await page.getByRole('button', { name: `Export ${format}` }).click();
-    await page.getByText(new RegExp(`${format} is ready`)).waitFor();
-    const link = page.getByRole('link', { name: new RegExp(`Download .*\\.${format.toLowerCase()}$`) }).first();
+    await page.getByRole('button', { name: `Export ${name}`, exact: true }).click();
+    await page.getByText(new RegExp(`: ${name} is ready`)).waitFor();
+    const link = page.getByRole('link', { name: new RegExp(`Download .*\\.${ending}$`) }).first();
     const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
     return readFile(await download.path());
   };
@@ -37,7 +42,7 @@ describe('Deliver', () => {
   it('makes a GIF of the right size, length and number of frames that loops for ever', async () => {
     const page = await app.open();
     await page.goto(`${project}deliver`);
-    const gif = await make(page, 'GIF', '320 × 180');
+    const gif = await make(page, 'gif', '320 × 180');
     const { width, pageHeight, pages, delay, loop } = await sharp(gif, { animated: true }).metadata();
     expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
     expect(delay!.reduce((sum, d) => sum + d, 0)).to.equal(1000);
@@ -46,7 +51,7 @@ describe('Deliver', () => {
   it('makes a WebM the browser itself plays', async () => {
     const page = await app.open();
     await page.goto(`${project}deliver`);
-    const webm = await make(page, 'WebM', '640 × 360');
+    const webm = await make(page, 'webm', '640 × 360');
     const facts = await page.evaluate(async (text) => {
       const video = document.createElement('video');
       video.src = URL.createObjectURL(
@@ -65,20 +70,41 @@ describe('Deliver', () => {
   it('a poster is the chosen frame, and clear where no layer is', async () => {
     const page = await app.open();
     await page.goto(`${project}deliver`);
-    await page.getByRole('radio', { name: /PNG/ }).click();
+    await page.getByRole('radio', { name: /as a still picture/ }).click();
     await page.getByRole('textbox', { name: 'Frame' }).fill('29');
     await page.keyboard.press('Enter');
-    const whole = await make(page, 'PNG', '960 × 540');
+    const whole = await make(page, 'png', '960 × 540');
     await page.getByText('marker buoy frame 29.png').waitFor();
     expect((await sharp(whole).metadata()).width).to.equal(960);
     await goTo(page, 'Stage');
     await page.getByRole('button', { name: /Hide .*background/ }).click();
     await goTo(page, 'Deliver');
-    await page.getByText(/PNG is ready/).waitFor({ state: 'detached' });
-    const cut = await make(page, 'PNG', '960 × 540');
+    const cut = await make(page, 'png', '960 × 540');
     const { data } = await sharp(cut).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
     expect(data[3]).to.equal(0);
     expect(data[(270 * 960 + 480) * 4 + 3]).to.equal(255);
+  });
+
+  it('a moving PNG and numbered PNGs hold the same frames, see-through where no layer is', async () => {
+    const page = await app.open();
+    await page.goto(`${project}deliver`);
+    const moving = decodeApng(await make(page, 'apng', '640 × 360'));
+    const files = unzipSync(await make(page, 'frames', '640 × 360'));
+    const names = Object.keys(files).sort();
+    expect(names[0]).to.equal('frame-0001.png');
+    expect(names).to.have.length(30);
+    expect([moving.width, moving.height, moving.numberOfFrames, moving.numberOfPlays]).to.deep.equal([640, 360, 30, 0]);
+    for (const k of [0, 14, 29]) {
+      const { data } = await sharp(files[names[k]!]!).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+      expect(Buffer.compare(Buffer.from(moving.frames[k]!.data as Uint8Array), data), `frame ${k}`).to.equal(0);
+      // The background was hidden before: a corner is clear, the buoy in the middle is not.
+      expect(data[3]).to.equal(0);
+      expect(data[(180 * 640 + 320) * 4 + 3]).to.equal(255);
+    }
+    for (const kind of ['jpeg', 'webp'] as const) {
+      const poster = await sharp(await make(page, kind, '640 × 360')).metadata();
+      expect([poster.format, poster.width, poster.hasAlpha]).to.deep.equal([kind, 640, kind === 'webp']);
+    }
   });
 
   it('exports stay in the list after a reload and can be deleted', async () => {
@@ -97,7 +123,7 @@ describe('Deliver', () => {
     expect(await downloads.count()).to.equal(count - 1);
   });
 
-  for (const format of ['MP4', 'WebM'])
+  for (const format of ['mp4', 'webm'] as const)
     it(`the colours of ${format} are those that were painted, and the file says how they are meant`, async () => {
       const patches: [number, number, number][] = [
         [255, 255, 255],
@@ -133,7 +159,7 @@ describe('Deliver', () => {
         wanted.forEach((v, n) => (off += Math.abs(pictures[0]!.data[at + n]! - v)));
       });
       expect(off / (3 * patches.length)).to.be.below(2);
-      if (format === 'MP4') {
+      if (format === 'mp4') {
         // ISO/IEC 14496-12, 12.1.5: primaries, transfer and matrix 1 are BT.709, the last bit says full range.
         const colr = file.indexOf('colrnclx');
         expect([...file.subarray(colr + 8, colr + 15)]).to.deep.equal([0, 1, 0, 1, 0, 1, 0]);
@@ -147,19 +173,19 @@ describe('Deliver', () => {
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
     await page.getByRole('textbox', { name: 'At most' }).fill('24');
     await page.keyboard.press('Enter');
-    const file = await make(page, 'MP4', '960 × 540');
+    const file = await make(page, 'mp4', '960 × 540');
     expect(file.length).to.be.within(4000, 24_000);
     await page.getByText(/ready in Deliver, .* to fit\./).waitFor();
     // Without a limit the same clip is several times as large.
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
     await page.getByText(/MP4 is ready/).waitFor({ state: 'detached' });
-    expect((await make(page, 'MP4', '960 × 540')).length).to.be.greaterThan(2 * file.length);
+    expect((await make(page, 'mp4', '960 × 540')).length).to.be.greaterThan(2 * file.length);
   });
 
   it('a clip is shown as it sits on a page, and the page opens from disk and plays', async () => {
     const page = await app.open();
     await page.goto(`${project}deliver`);
-    await make(page, 'MP4', '640 × 360');
+    await make(page, 'mp4', '640 × 360');
     await page
       .getByRole('button', { name: /^Put .* on a page$/ })
       .first()

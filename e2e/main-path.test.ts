@@ -80,7 +80,7 @@ describe('from a photo to a clip', () => {
     await page.keyboard.press('Shift+ArrowDown');
     expect(await page.locator('[data-layer]').first().getAttribute('aria-label')).to.not.equal(depth);
     await page.keyboard.press('Alt+4');
-    await page.getByRole('radio', { name: /A poster/ }).focus();
+    await page.getByRole('radio', { name: /as a still picture/ }).focus();
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Export PNG' }).focus();
     await page.keyboard.press('Enter');

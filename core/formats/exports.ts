@@ -6,6 +6,8 @@ export interface ExportFacts {
   purpose: string;
   hint: string;
   mediaType: string;
+  /** What its file's name ends with. */
+  ending: string;
   /** Whether it is one frame, not a clip. */
   still: boolean;
   /** Whether it keeps what is transparent. */
@@ -27,6 +29,7 @@ export const exportFormats = {
     purpose: 'For a video or a chat',
     hint: 'H.264, plays everywhere',
     mediaType: 'video/mp4',
+    ending: 'mp4',
     ...video,
   },
   webm: {
@@ -34,6 +37,7 @@ export const exportFormats = {
     purpose: 'For a page',
     hint: 'VP9, smaller at the same look',
     mediaType: 'video/webm',
+    ending: 'webm',
     ...video,
   },
   gif: {
@@ -41,16 +45,60 @@ export const exportFormats = {
     purpose: 'Where video is not allowed',
     hint: 'Loops by itself, 15 frames per second',
     mediaType: 'image/gif',
+    ending: 'gif',
     ...video,
     fits: false,
     mostRate: 15,
     mostEdge: 640,
+  },
+  apng: {
+    name: 'APNG',
+    purpose: 'A cutout that moves',
+    hint: 'See-through, loops on any page; large',
+    mediaType: 'image/apng',
+    ending: 'apng',
+    ...video,
+    fits: false,
+    transparent: true,
+    mostRate: 30,
+  },
+  frames: {
+    name: 'Frames',
+    purpose: 'For an editor',
+    hint: 'Numbered PNGs in a ZIP, see-through',
+    mediaType: 'application/zip',
+    ending: 'zip',
+    ...video,
+    fits: false,
+    transparent: true,
   },
   png: {
     name: 'PNG',
     purpose: 'A poster',
     hint: 'One frame, as a still picture',
     mediaType: 'image/png',
+    ending: 'png',
+    ...video,
+    fits: false,
+    still: true,
+    transparent: true,
+  },
+  jpeg: {
+    name: 'JPEG',
+    purpose: 'A poster anywhere',
+    hint: 'One frame, small, on black',
+    mediaType: 'image/jpeg',
+    ending: 'jpg',
+    ...video,
+    fits: false,
+    still: true,
+  },
+  webp: {
+    name: 'WebP',
+    purpose: 'A poster for a page',
+    hint: 'One frame, smaller still, see-through',
+    mediaType: 'image/webp',
+    ending: 'webp',
     ...video,
     fits: false,
     still: true,

@@ -31,7 +31,7 @@ export function outputRoutes(projects: ProjectStore, outputs: OutputStore, files
     files.get(output.file);
     const name = output.name.replace(/[/\\?%*:|"<>]/g, ' ');
     response.type(exportFormats[output.format].mediaType);
-    response.download(files.path(output.file), `${name}.${output.format}`, { dotfiles: 'allow' });
+    response.download(files.path(output.file), `${name}.${exportFormats[output.format].ending}`, { dotfiles: 'allow' });
   });
   routes.delete('/outputs/:id', (request, response) => {
     outputs.remove(request.params.id);

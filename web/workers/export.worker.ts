@@ -4,7 +4,8 @@ import { evaluateProject } from '../../core/scene/sequence.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstPlan, nextPlan, type VideoPlan } from '../../core/formats/fit-size.ts';
 import { writeGif } from './export/gif.ts';
-import { writePoster } from './export/poster.ts';
+import { writeApng, writeFrames } from './export/pictures.ts';
+import { writeJpeg, writePoster, writeWebp } from './export/poster.ts';
 import { writeMp4, writeWebm } from './export/video.ts';
 import type { ExportWriter } from './export/writer.ts';
 import { exportRequestSchema, type ExportAnswer, type ExportOrder } from './export-messages.ts';
@@ -15,7 +16,11 @@ const writers: { [Format in ExportFormat]: ExportWriter } = {
   mp4: writeMp4,
   webm: writeWebm,
   gif: writeGif,
+  apng: writeApng,
+  frames: writeFrames,
   png: writePoster,
+  jpeg: writeJpeg,
+  webp: writeWebp,
 };
 
 const images = new ImageStore();

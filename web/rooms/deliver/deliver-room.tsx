@@ -23,6 +23,8 @@ import { sizesFor } from './formats.ts';
 import { PageDialog } from './page-dialog.tsx';
 import { SeamView } from './seam-view.tsx';
 
+const fileOf = ({ name, format }: Output): string => `${name}.${exportFormats[format].ending}`;
+
 /** The clip in its loop, what it can become, and what was made before. */
 export function DeliverRoom() {
   const document = useDocument();
@@ -219,29 +221,27 @@ function Outputs({ project }: { project: string }) {
               <FileVideo size={16} className="text-ink-2" />
             )}
             <div className="min-w-0 flex-1">
-              <div className="truncate text-[13px]">
-                {output.name}.{output.format}
-              </div>
+              <div className="truncate text-[13px]">{fileOf(output)}</div>
               <div className="font-mono text-[11px] text-ink-2">
                 {output.width} × {output.height} · {sizeOf(output.bytes)} ·{' '}
                 {new Date(output.created).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
               </div>
             </div>
             {exportFormats[output.format].fits && (
-              <IconButton label={`Put ${output.name}.${output.format} on a page`} onClick={() => setPaged(output)}>
+              <IconButton label={`Put ${fileOf(output)} on a page`} onClick={() => setPaged(output)}>
                 <AppWindow size={15} className="text-dusk" />
               </IconButton>
             )}
             <a
               href={downloadUrl(output)}
               download
-              aria-label={`Download ${output.name}.${output.format}`}
+              aria-label={`Download ${fileOf(output)}`}
               title="Download"
               className="flex size-7 items-center justify-center rounded-md text-dusk hover:bg-paper-2"
             >
               <Download size={15} />
             </a>
-            <IconButton label={`Delete ${output.name}.${output.format}`} onClick={() => remove(output)}>
+            <IconButton label={`Delete ${fileOf(output)}`} onClick={() => remove(output)}>
               <Trash2 size={15} className="text-brick" />
             </IconButton>
           </li>
