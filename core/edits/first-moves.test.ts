@@ -2,6 +2,9 @@ import { expect } from 'chai';
 import type { Document } from '../document/document.ts';
 import { restFraming } from '../document/shot.ts';
 import { bareFrames } from '../scene/bare.ts';
+import { viewOfPlane } from '../depth/camera.ts';
+import { cameraAt, seenAtEnd } from '../scene/place.ts';
+import { setCamera } from './camera-edits.ts';
 import { seenBox } from './arrange-edits.ts';
 import { placeInDepth } from './depth-edits.ts';
 import { firstMoves, startMove, staysWhole, type FirstMove } from './first-moves.ts';
@@ -103,6 +106,24 @@ describe('moves to start from', () => {
     expect(first.size).to.be.closeTo(0.93, 1e-9);
     expect(last.size).to.be.closeTo(0.88, 1e-9);
     expect(hold).to.equal(0);
+  });
+});
+
+describe('what is seen at the ends of a move', () => {
+  it('is the Framing, and with a counter-move what stays of it: the corners of the frame look there', () => {
+    for (const hold of [0, 0.5, 1]) {
+      const first = { ...restFraming, x: 60, y: -30, size: 0.8 };
+      const document = apply(scene([0, 0], 2), setCamera('Counter-move', 'shot', { first, hold }));
+      const shot = shotOf(document);
+      const seen = seenAtEnd(shot, 'first');
+      expect(seen.x).to.be.closeTo(60 * (1 - hold), 1e-9);
+      expect(seen.y).to.be.closeTo(-30 * (1 - hold), 1e-9);
+      expect(seen.size).to.be.closeTo(0.8, 1e-9);
+      // A layer that lies just there at rest fills the frame at that end.
+      const view = viewOfPlane(cameraAt(shot, 0), shot.camera.depth)!;
+      expect(view.scale * (seen.x + (seen.size * width) / 2) + view.x).to.be.closeTo(width / 2, 1e-6);
+      expect(view.scale * (seen.y - (seen.size * height) / 2) + view.y).to.be.closeTo(-height / 2, 1e-6);
+    }
   });
 });
 

@@ -174,3 +174,22 @@ export function* frameCornersIn(document: Document, shot: Shot, layer: Layer): G
     for (const x of [0, width]) for (const y of [0, height]) yield transform(back, x, y);
   }
 }
+
+/** A window on the framed plane, in frame pixels from the frame's centre as it lies at rest: its middle and its size as a share. */
+export interface SeenWindow {
+  x: number;
+  y: number;
+  size: number;
+}
+
+/**
+ * What of the framed plane fills the frame at one end of the camera's way. It is the Framing itself, unless a counter-move holds
+ * that plane back.
+ */
+export function seenAtEnd(shot: Shot, end: 'first' | 'last'): SeenWindow {
+  const { camera } = shot;
+  const still = { ...shot, camera: { ...camera, first: camera[end], last: camera[end], shake: null } };
+  const view = viewOfPlane(cameraAt(still, 0), camera.depth);
+  if (!view) return { x: camera[end].x, y: camera[end].y, size: camera[end].size };
+  return { x: -view.x / view.scale, y: -view.y / view.scale, size: 1 / view.scale };
+}

@@ -1,6 +1,7 @@
 import type { PointerEvent } from 'react';
 import type { Document } from '../../../core/document/document.ts';
 import type { Framing, Shot } from '../../../core/document/shot.ts';
+import { seenAtEnd } from '../../../core/scene/place.ts';
 import { setFraming } from '../../../core/edits/camera-edits.ts';
 import { useProject } from '../../data/project.ts';
 import { drag, type Zoom } from '../../parts/zoom.ts';
@@ -24,8 +25,40 @@ export function FramingHandles({ document, shot, zoom }: FramingHandlesProps) {
     <g>
       <path d={`M${ax} ${ay}L${bx} ${by}`} stroke="#1c2a30" strokeOpacity={0.5} strokeWidth={3.5} />
       <path d={`M${ax} ${ay}L${bx} ${by}`} stroke="#f5f2eb" strokeWidth={1.5} />
+      {(['first', 'last'] as const).map((end) => (
+        <SeenBox key={end} end={end} document={document} shot={shot} zoom={zoom} />
+      ))}
       <FramingBox which="last" framing={last} document={document} shot={shot} zoom={zoom} centre={[bx, by]} />
       <FramingBox which="first" framing={first} document={document} shot={shot} zoom={zoom} centre={[ax, ay]} />
+    </g>
+  );
+}
+
+/** What the camera truly sees at an end, where a counter-move holds the framed plane back from its Framing. */
+function SeenBox({ end, document, shot, zoom }: FramingHandlesProps & { end: 'first' | 'last' }) {
+  const framing = shot.camera[end];
+  const seen = seenAtEnd(shot, end);
+  if (Math.hypot(seen.x - framing.x, seen.y - framing.y) < 1) return null;
+  const { width, height } = document.frame;
+  const [w, h] = [width * seen.size * zoom.view.scale, height * seen.size * zoom.view.scale];
+  const left = (width / 2 + seen.x) * zoom.view.scale + zoom.view.x - w / 2;
+  const top = (height / 2 + seen.y) * zoom.view.scale + zoom.view.y - h / 2;
+  return (
+    <g data-seen={end}>
+      <rect x={left} y={top} width={w} height={h} fill="none" stroke="#1c2a30" strokeOpacity={0.5} strokeWidth={3} />
+      <rect
+        x={left}
+        y={top}
+        width={w}
+        height={h}
+        fill="none"
+        stroke="#f5f2eb"
+        strokeWidth={1.5}
+        strokeDasharray="2 4"
+      />
+      <text x={left + 6} y={end === 'first' ? top + 16 : top + h - 8} className="fill-paper text-[11px]">
+        Seen at the {end} frame
+      </text>
     </g>
   );
 }
