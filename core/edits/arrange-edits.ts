@@ -8,11 +8,10 @@ import { plainLayer, type Layer, type LayerSource } from '../document/layer.ts';
 import { layerIn, setDepth, shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 import { dropLayers } from './project-edits.ts';
-import { transform } from '../scene/matrix.ts';
-import { cameraAt, farToNear, layerMatrix } from '../scene/place.ts';
+import { cameraAt, farToNear } from '../scene/place.ts';
 import { layerValue } from '../scene/values.ts';
+import { seenBox } from '../scene/seen-box.ts';
 import type { Shot } from '../document/shot.ts';
-import { boxOf } from '../scene/source-pixels.ts';
 
 /** Where a new layer hangs and lies. */
 interface NewPlace {
@@ -187,18 +186,6 @@ export const hangBetween = defineEdit(
 );
 
 export type Alignment = 'left' | 'centre' | 'right' | 'top' | 'middle' | 'bottom';
-
-/** A layer's box as it is seen at a frame, in frame pixels; null for what has none. */
-export function seenBox(document: Document, shot: Shot, layer: Layer, frame: number) {
-  const box = boxOf(document, layer, frame);
-  const matrix = layerMatrix(document, shot, layer, cameraAt(shot, frame), frame);
-  if (!box || !matrix) return null;
-  const ends = [0, 1, 2, 3].map((k) =>
-    transform(matrix, box.x + (k & 1 ? box.width : 0), box.y + (k > 1 ? box.height : 0)),
-  );
-  const [xs, ys] = [ends.map((e) => e[0]), ends.map((e) => e[1])];
-  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
-}
 
 /** Moves a layer in the view by frame pixels as seen, whatever its distance. */
 function moveSeen(shot: Shot, layer: Layer, frame: number, dx: number, dy: number): void {

@@ -5,7 +5,7 @@ import { bareFrames } from '../scene/bare.ts';
 import { viewOfPlane } from '../depth/camera.ts';
 import { cameraAt, seenAtEnd } from '../scene/place.ts';
 import { setCamera } from './camera-edits.ts';
-import { seenBox } from './arrange-edits.ts';
+import { seenBox } from '../scene/seen-box.ts';
 import { placeInDepth } from './depth-edits.ts';
 import { firstMoves, startMove, staysWhole, type FirstMove } from './first-moves.ts';
 import { hangPicture } from './lift-edit.ts';

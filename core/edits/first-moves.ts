@@ -1,7 +1,7 @@
 import type { Document } from '../document/document.ts';
 import { restFraming, type Framing, type Shot } from '../document/shot.ts';
 import { bareShare } from '../scene/bare.ts';
-import { seenBox } from './arrange-edits.ts';
+import { seenBox } from '../scene/seen-box.ts';
 import { defineEdit } from './edit.ts';
 import { shotIn } from './layer-edits.ts';
 

@@ -1,6 +1,7 @@
 import { plainWords } from '../document/words.ts';
 import { expect } from 'chai';
 import { rectangle } from '../path/forms.ts';
+import { seenBox } from '../scene/seen-box.ts';
 import {
   addLayer,
   alignLayers,
@@ -8,7 +9,6 @@ import {
   duplicateLayers,
   groupLayers,
   hangBetween,
-  seenBox,
   ungroup,
 } from './arrange-edits.ts';
 import { setFraming } from './camera-edits.ts';

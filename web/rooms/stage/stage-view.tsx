@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { valueAt } from '../../../core/motion/property.ts';
 import type { DrawnPoint } from '../../../core/motion/keys.ts';
-import { seenBox } from '../../../core/edits/arrange-edits.ts';
+import { seenBox } from '../../../core/scene/seen-box.ts';
 import type { Document } from '../../../core/document/document.ts';
 import { setDrawnPath } from '../../../core/edits/key-edits.ts';
 import { setProperty } from '../../../core/edits/layer-edits.ts';

@@ -1,6 +1,6 @@
 import { CopyPlus, Ungroup, X } from 'lucide-react';
 import { mostApart, newRepeat, setRepeat, takeRepeatApart } from '../../../../core/edits/repeat-edits.ts';
-import { seenBox } from '../../../../core/edits/arrange-edits.ts';
+import { seenBox } from '../../../../core/scene/seen-box.ts';
 import { repeatForms, type Repeat } from '../../../../core/document/layer.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';

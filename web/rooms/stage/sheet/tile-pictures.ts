@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { seenBox } from '../../../../core/edits/arrange-edits.ts';
+import { seenBox } from '../../../../core/scene/seen-box.ts';
 import type { Document } from '../../../../core/document/document.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
