@@ -130,7 +130,7 @@ describe('scene 3, lantern lifts', () => {
     await page.getByRole('button', { name: 'Position keyframe here' }).click();
     await page.getByRole('button', { name: 'Scale keyframe here' }).click();
     await goToFrame(page, 55);
-    await type(page, 'Y', before - 260);
+    await type(page, 'Y', before - 170);
     await type(page, 'Scale', scale * 0.75);
     await unfold(page, 'Ties');
     const video = await exported(page, [0.02, 1.95], 'lantern');

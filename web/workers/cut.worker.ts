@@ -10,6 +10,7 @@ import {
   cropBytes,
   cropRgba,
   growRect,
+  makeRgba,
   type Bytes,
   type Rect,
   type Rgba,
@@ -191,8 +192,24 @@ function keepSoon(state: OpenPicture, message: Solve): void {
 }
 
 async function keepShown(state: OpenPicture, message: Solve, alpha: Bytes): Promise<void> {
+  const bounds = boundsOf(alpha);
+  if (!bounds) return;
   const found = await state.find(message.recipe, () => Promise.resolve());
-  await keepCut(await keyOfSolve(state, message), colouredBy(state.picture, found, alpha, message.care.clean));
+  const { area, colours } = colouredPart(state, found, alpha, message.care.clean, bounds);
+  const whole = makeRgba(alpha.width, alpha.height);
+  for (let y = 0; y < area.height; y++) {
+    const row = colours.data.subarray(y * area.width * 4, (y + 1) * area.width * 4);
+    whole.data.set(row, ((area.y + y) * whole.width + area.x) * 4);
+  }
+  await keepCut(await keyOfSolve(state, message), whole);
+}
+
+/** A piece's colours where there is anything of it, with a little around. */
+function colouredPart(state: OpenPicture, found: Found, alpha: Bytes, clean: number, bounds: Rect) {
+  const area = growRect(bounds, 4, alpha.width, alpha.height);
+  const crop = { alpha: cropBytes(found.alpha, area), colours: found.colours && cropRgba(found.colours, area) };
+  const part = cropBytes(alpha, area);
+  return { area, part, colours: colouredBy(cropRgba(state.picture, area), crop, part, clean) };
 }
 
 /** A subject as it was found: its mask at once, then its alpha, and of both only what changed. */
@@ -267,10 +284,7 @@ async function sendDressed(state: OpenPicture, message: Solve, found: Found, sta
   if (overtaken(request)) return;
   const bounds = boundsOf(alpha);
   if (bounds) {
-    const area = growRect(bounds, 4, alpha.width, alpha.height);
-    const crop = { alpha: cropBytes(found.alpha, area), colours: found.colours && cropRgba(found.colours, area) };
-    const part = cropBytes(alpha, area);
-    const colours = colouredBy(cropRgba(state.picture, area), crop, part, care.clean);
+    const { area, part, colours } = colouredPart(state, found, alpha, care.clean, bounds);
     await sendPart(request, 'alpha', area.x, area.y, part, colours, started);
   }
   answer({ kind: 'solved', request, bounds, share: shareOf(alpha), ...openFacts(state, message) });
