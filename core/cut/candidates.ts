@@ -58,7 +58,6 @@ export function blendedPrior(
     ...seen.map((prior) => ({ prior, novelty: null, learned: true })),
   ];
   const weights = weightsOf(trustIn(picture, candidates));
-
   const prior = makePlane(width, height);
   candidates.forEach((candidate, k) => {
     for (let i = 0; i < prior.data.length; i++)

@@ -8,7 +8,7 @@ import { hangSlices } from '../../core/edits/slice-edit.ts';
 import { distanceIn, placeInDepth, slicedRelief } from '../../core/edits/depth-edits.ts';
 import { groundAt } from '../../core/depth/guess.ts';
 import { valueAt } from '../../core/motion/property.ts';
-import { CutClient } from '../workers/cut-client.ts';
+import { CutClient, NothingBehind } from '../workers/cut-client.ts';
 import { guessDepth, sliceDepth } from '../workers/depth-client.ts';
 import { uploadPixels } from './api.ts';
 import { newId } from './project.ts';
@@ -114,18 +114,23 @@ async function liftSubject(made: Sequence, picture: Picture, { progress, signal 
     const found = await client.solve({ recipe, care: untouched.care, marks: [], open: null }, {});
     if (!found?.bounds || found.share < leastShare || found.share > mostShare) return nothing;
     const piece: Piece = { ...untouched, id: newId('piece'), picture: picture.id, name: picture.name, recipe };
-    made.add(addPiece(piece));
-    const lifting = client.lift(made.document, piece.id, {
+    const adding = addPiece(piece);
+    const lifting = client.lift(adding.apply(made.document), piece.id, {
       progress: (doing, share) => progress(doing, begins.lift + (begins.guess - begins.lift) * share),
     });
     const lifted = await lifting.answer;
     if (!lifted) return nothing;
     const stored = await storedLift(made.document, piece, lifted);
     if (signal.aborted) return nothing;
+    made.add(adding);
     made.add(liftOut(stored));
     const { y, height } = stored.pieces[0]!.cutout.bounds;
     const feet = (y + height) / picture.height;
     return { layer: stored.pieces[0]!.layer, closeness: (horizon) => groundAt(Math.min(1, feet), horizon) };
+  } catch (error) {
+    // What fills its picture has no place behind it; the picture as a whole still has depth.
+    if (error instanceof NothingBehind) return nothing;
+    throw error;
   } finally {
     client.close();
   }

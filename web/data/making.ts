@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import type { Picture } from '../../core/document/document.ts';
-import { deleteProject, getProject } from './api.ts';
+import type { Document, Picture } from '../../core/document/document.ts';
+import { deleteProject } from './api.ts';
 import { makeItMove } from './make-it-move.ts';
 import { notify, notifyError } from './notices.ts';
 import { editProject } from './project.ts';
@@ -19,6 +19,8 @@ export const useMaking = create<{ running: RunningMaking | null }>(() => ({ runn
 
 interface Wanted {
   project: string;
+  /** The project as it is now, also what of it is not saved yet. */
+  document: Document;
   picture: Picture;
   /** Whether the project was made for this alone; it goes when that is cancelled. */
   ownProject: boolean;
@@ -29,7 +31,7 @@ interface Wanted {
 const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefault();
 
 /** Makes a picture of a project move. One at a time: two would share what the machine has, and both come later. */
-export async function startMaking({ project, picture, ownProject, show }: Wanted): Promise<void> {
+export async function startMaking({ project, document, picture, ownProject, show }: Wanted): Promise<void> {
   if (useMaking.getState().running) return;
   const stopper = new AbortController();
   const report = (doing: string, share: number): void =>
@@ -40,7 +42,6 @@ export async function startMaking({ project, picture, ownProject, show }: Wanted
   useMaking.setState({ running: { project, name: picture.name, doing: 'Opening the picture', share: 0, cancel } });
   window.addEventListener('beforeunload', askBeforeLeaving);
   try {
-    const { document } = await getProject(project);
     const edit = await makeItMove(document, picture, { progress: report, signal: stopper.signal });
     if (!edit || stopper.signal.aborted) {
       if (ownProject) await deleteProject(project);

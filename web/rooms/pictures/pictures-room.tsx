@@ -151,7 +151,7 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
             icon={<Sparkles size={14} />}
             disabled={running !== null}
             title="Finds the subject, lifts it out, rebuilds what is behind, and starts a camera move: all steps you can open"
-            onClick={() => void startMaking({ project: id!, picture, ownProject: false, show })}
+            onClick={() => void startMaking({ project: id!, document, picture, ownProject: false, show })}
           >
             Make it move
           </Button>

@@ -52,7 +52,7 @@ export function Shelf() {
       if (window.location.pathname === '/') void navigate(`/project/${made.project}/stage`, { state: { play: true } });
       else notify('done', `${picture.name} moves now; it is on the Shelf.`);
     };
-    await startMaking({ project: made.project, picture, ownProject: true, show });
+    await startMaking({ project: made.project, document, picture, ownProject: true, show });
   };
   return (
     <DropArea
