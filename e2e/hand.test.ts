@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { addKey } from '../core/edits/layer-edits.ts';
+import { addKey, setProperty } from '../core/edits/layer-edits.ts';
 import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
 import { floatWithTip } from './photos.ts';
-import { card, openStage, projectWith, row, stored } from './stage-world.ts';
+import { card, field, openStage, projectWith, row, stored, type, unfold } from './stage-world.ts';
 
 /** Presses where the pointer is and walks in many small steps, as a hand does. */
 async function walk(page: Page, from: [number, number], to: [number, number], steps = 40): Promise<void> {
@@ -111,5 +111,140 @@ describe('a design that is meant to be partly empty', () => {
     const { shots } = await stored(page);
     expect(shots.map((shot) => shot.layers.length)).to.deep.equal([2, 1]);
     expect(shots[1]!.layers[0]!.source.kind).to.equal('background');
+  });
+});
+
+describe('the timeline under a slow hand', () => {
+  const app = useApp();
+  const names = ['flag', 'sail', 'buoy'];
+  const keyed = (): Promise<string> =>
+    projectWith(app, (d) =>
+      names.flatMap((name, k) => [
+        card(d, name, [200, 60, 40], 2 + k, [-200 + 150 * k, 0]),
+        addKey(d.shots[0]!.id, name, 'position', 0, [-200 + 150 * k, 0]),
+        addKey(d.shots[0]!.id, name, 'position', 20 + k, [-200 + 150 * k, 90]),
+      ]),
+    );
+  const chosenRows = (page: Page): Promise<string[]> =>
+    page
+      .locator('[data-layer].border-pine')
+      .evaluateAll((rows) => rows.map((one) => (one as HTMLElement).dataset.layer!));
+
+  it('Shift takes the rows in between, a press on one of several takes it alone, and Ctrl adds one', async () => {
+    const page = await openStage(app, await keyed());
+    await row(page, 'buoy').click();
+    await row(page, 'flag').click({ modifiers: ['Shift'] });
+    expect(await chosenRows(page)).to.have.members(names);
+    await row(page, 'sail').click();
+    expect(await chosenRows(page)).to.deep.equal(['sail']);
+    await row(page, 'flag').click({ modifiers: ['Control'] });
+    expect(await chosenRows(page)).to.have.members(['sail', 'flag']);
+    const sail = (await row(page, 'sail').boundingBox())!;
+    await walk(page, [sail.x + 60, sail.y + 12], [sail.x + 60, sail.y + 50], 12);
+    expect(await chosenRows(page), 'a drag takes all along and leaves them chosen').to.have.members(['sail', 'flag']);
+  });
+
+  it('a frame drawn from below the rows takes keys of several layers, which get one easing; no text is marked', async () => {
+    const page = await openStage(app, await keyed());
+    await row(page, 'flag').click();
+    await row(page, 'buoy').click({ modifiers: ['Shift'] });
+    const grip = (await page.getByRole('separator', { name: 'Height of the timeline' }).boundingBox())!;
+    await walk(page, [640, grip.y + 2], [640, grip.y - 118]);
+    const rows = (await page.getByTestId('rows').boundingBox())!;
+    await walk(page, [rows.x + rows.width - 40, rows.y + rows.height - 8], [rows.x + 40, rows.y + 4]);
+    const all = page.locator('[data-key][aria-pressed=true]');
+    expect(await all.count()).to.equal(6);
+    expect(await page.evaluate(() => getSelection()!.toString())).to.equal('');
+    await page.getByLabel('Selection').getByText('6 keyframes').waitFor();
+    await page.getByLabel('Easing').selectOption('bounce');
+    const { shots } = await stored(page);
+    const easings = shots[0]!.layers.flatMap((l) => ('keys' in l.position ? l.position.keys.map((k) => k.easing) : []));
+    expect(easings).to.deep.equal(Array(6).fill('bounce'));
+  });
+
+  it('arrow keys take a focused key along, with Shift by ten, as one step of undo, and it keeps the focus', async () => {
+    const page = await openStage(app, await keyed());
+    await row(page, 'flag').click();
+    await page.getByRole('button', { name: 'Position keyframe at frame 20' }).press('Enter');
+    for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight', 'ArrowLeft']) await page.keyboard.press(key);
+    const there = page.getByRole('button', { name: 'Position keyframe at frame 31' });
+    await page.waitForFunction(() => document.activeElement?.getAttribute('aria-label')?.endsWith('frame 31'));
+    await page.keyboard.press('Control+z');
+    await page.getByRole('button', { name: 'Position keyframe at frame 20' }).waitFor();
+    expect(await there.count()).to.equal(0);
+  });
+
+  it('time is zoomed at the pointer, goes along with a sideways wheel, and fits again', async () => {
+    const page = await openStage(app, await keyed());
+    await row(page, 'flag').click();
+    const key = page.getByRole('button', { name: /Position keyframe at frame/ }).nth(1);
+    const at = async (): Promise<number> => {
+      const box = (await key.boundingBox())!;
+      return box.x + box.width / 2;
+    };
+    const before = await at();
+    await page.mouse.move(before, (await key.boundingBox())!.y + 8);
+    await page.keyboard.down('Control');
+    for (let k = 0; k < 8; k++) await page.mouse.wheel(0, -60);
+    await page.keyboard.up('Control');
+    const ruler = (await page.getByTestId('ruler').boundingBox())!;
+    await page.getByRole('button', { name: 'Fit the whole shot', disabled: false }).waitFor();
+    expect(await at(), 'what is under the pointer stays there').to.be.closeTo(before, 3);
+    // Ten frames are further apart than before, so the same walk moves the key by fewer frames.
+    const dragged = await at();
+    const y = (await key.boundingBox())!.y + 8;
+    await walk(page, [dragged, y], [dragged + 100, y]);
+    const moved = Number(/\d+$/.exec((await key.getAttribute('aria-label'))!)![0]) - 20;
+    const whole = (ruler.width - 24) / 59;
+    expect(moved).to.be.within(1, Math.floor(100 / whole / 2));
+    await page.mouse.wheel(4000, 0);
+    await page.mouse.move(ruler.x + ruler.width - 15, ruler.y + 20);
+    await page.mouse.down();
+    await page.mouse.up();
+    expect(await page.getByRole('slider', { name: 'Playhead' }).getAttribute('aria-valuenow')).to.equal('59');
+    await page.getByRole('button', { name: 'Fit the whole shot' }).click();
+    expect(await at()).to.be.closeTo(before + moved * whole, 3);
+  });
+
+  it('several layers say where they differ, and get one opacity, blend mode, start and carrier in one step each', async () => {
+    const url = await projectWith(app, (d) => [
+      ...names.map((name, k) => card(d, name, [200, 60, 40], 2 + k, [-200 + 150 * k, 0])),
+      setProperty(d.shots[0]!.id, 'sail', 'opacity', 0, 0.5),
+    ]);
+    const page = await openStage(app, url);
+    await row(page, 'flag').click();
+    await row(page, 'sail').click({ modifiers: ['Shift'] });
+    expect(await field(page, 'Opacity').getAttribute('placeholder')).to.equal('mixed');
+    expect(await field(page, 'Opacity').inputValue()).to.equal('');
+    await field(page, 'Opacity').focus();
+    await field(page, 'Opacity').blur();
+    await type(page, 'Opacity', 40);
+    await page.getByLabel('Blend mode').selectOption('multiply');
+    await unfold(page, 'Time');
+    await type(page, 'Start', 0.5);
+    await unfold(page, 'Ties');
+    await page.getByLabel('Fastened to').selectOption({ label: 'buoy' });
+    const of = async (): Promise<unknown[]> => {
+      const { layers } = (await stored(page)).shots[0]!;
+      return ['flag', 'sail'].map((name) => {
+        const { opacity, blend, timing, fastened } = layers.find((layer) => layer.name === name)!;
+        return [opacity, blend, timing.bar?.first ?? null, fastened?.to ?? null];
+      });
+    };
+    const one = [{ value: 0.4 }, 'multiply', 15, 'buoy'];
+    expect(await of()).to.deep.equal([one, one]);
+    for (let k = 0; k < 4; k++) await page.keyboard.press('Control+z');
+    const back = (opacity: number) => [{ value: opacity }, 'normal', null, null];
+    expect(await of()).to.deep.equal([back(1), back(0.5)]);
+  });
+
+  it('the mark between two shots says what it is, and a press opens it to be changed', async () => {
+    const page = await openStage(app, await keyed());
+    await page.getByRole('button', { name: 'Duplicate shot' }).click();
+    const mark = page.getByRole('button', { name: /^Transition after/ });
+    await mark.click();
+    await page.getByLabel('Into the next shot').selectOption({ label: 'crossfade' });
+    await type(page, 'Duration', 0.5);
+    expect(await mark.textContent()).to.equal('Crossfade 0.5 s');
   });
 });

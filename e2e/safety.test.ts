@@ -229,8 +229,11 @@ describe('edits are not lost', () => {
     expect(await names(url)).to.have.length(3);
   });
 
-  it('sixty kills of server and tabs, in any order, lose no edit that was on screen for a second', async function () {
-    this.timeout(600_000);
+  /** Every order of the three kills comes once in six rounds; more are asked for by the environment. */
+  const rounds = Number(process.env.KILL_ROUNDS ?? 6);
+
+  it('kills of server and tabs, in any order, lose no edit that was on screen for a second', async function () {
+    this.timeout(rounds * 60_000);
     const url = await project('Killed');
     const { context } = await openPage(app.browser);
     const open = async (from: BrowserContext): Promise<Page> => {
@@ -247,7 +250,7 @@ describe('edits are not lost', () => {
       await page.waitForFunction((n) => window.document.querySelectorAll('[data-layer]').length > n, before);
       edits++;
     };
-    for (let round = 0; round < 20; round++) {
+    for (let round = 0; round < rounds; round++) {
       const [one, two] = [await open(context), await open(context)];
       await edit(one);
       await edit(two);
@@ -279,7 +282,7 @@ describe('edits are not lost', () => {
       expect(await names(url)).to.have.length(edits + 1);
       await after.close();
     }
-    expect(kills).to.equal(60);
+    expect(kills).to.equal(rounds * 3);
     await context.close();
   });
 });

@@ -321,7 +321,7 @@ describe('the Stage in full', function () {
     expect(near, `${near} ${distant}`).to.be.below(distant - 15);
     const [out] = await Promise.all([
       page.waitForEvent('download'),
-      page.getByRole('button', { name: 'Out', exact: true }).click(),
+      page.getByRole('button', { name: 'Export', exact: true }).click(),
     ]);
     expect((await sharp(await out.path()).metadata()).depth).to.equal('ushort');
     await type(page, 'Layers', 2);

@@ -37,7 +37,11 @@ export async function decodeVideo(page: Page, path: string, times: number[]): Pr
         const sought = new Promise((resolve) => (video.onseeked = resolve));
         video.currentTime = time;
         await sought;
-        context.drawImage(video, 0, 0);
+        // On a busy machine the frame may not be there yet although it was sought: then nothing is drawn at all.
+        do {
+          await new Promise((resolve) => requestAnimationFrame(resolve));
+          context.drawImage(video, 0, 0);
+        } while (context.getImageData(0, 0, 1, 1).data[3] === 0);
         const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
         let out = '';
         for (let i = 0; i < data.length; i += 32768) out += String.fromCharCode(...data.subarray(i, i + 32768));

@@ -12,7 +12,7 @@ import { MaxFlow } from './max-flow.ts';
 import { drawStroke } from './strokes.ts';
 import { CutPicture } from './cut-picture.ts';
 import { CutSession, type SubjectRequest } from './subject.ts';
-import { superpixelsOf } from './superpixels.ts';
+import { superpixelsOf } from '../pixels/superpixels.ts';
 
 const request = (change: Partial<SubjectRequest> = {}): SubjectRequest => ({
   answer: 'subject',

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { seededRandom } from '../pixels/random.ts';
 import { makePlane, makeRgba, type Plane, type Rgba } from '../pixels/raster.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
-import { superpixelsOf } from './superpixels.ts';
+import { superpixelsOf } from '../pixels/superpixels.ts';
 
 function paint(color: (x: number, y: number) => [number, number, number]): Rgba {
   const picture = makeRgba(180, 120);

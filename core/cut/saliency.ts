@@ -1,5 +1,5 @@
 import { makePlane, type Plane } from '../pixels/raster.ts';
-import type { Superpixels } from './superpixels.ts';
+import type { Superpixels } from '../pixels/superpixels.ts';
 
 /** Which part of a picture one press takes: everything near, or only the thing that stands out. */
 export type Answer = 'foreground' | 'subject';

@@ -5,7 +5,7 @@ import { blendedPrior, type Blend } from './candidates.ts';
 import type { Evidence } from './coarse-cut.ts';
 import { centredLogOdds, noveltyOf } from './evidence.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
-import { superpixelsOf } from './superpixels.ts';
+import { superpixelsOf } from '../pixels/superpixels.ts';
 
 /** What speaks for a subject in one picture, for either answer; found when it is asked for first. */
 export class SubjectEvidence {

@@ -15,8 +15,123 @@ export interface ReliefView {
   y: number;
 }
 
-/** Places at which a ray is looked at before the crossing is narrowed down. */
-const looks = 14;
+/** Places at which a ray is looked at, at most, before the crossing is narrowed down. */
+const mostLooks = 14;
+
+/** Where the ray of every pixel of an area goes: all in rest pixels, and linear over the area. */
+export interface ReliefRays {
+  /** The rest pixel of the area's first pixel, and what a step along a row and to the next row adds. */
+  start: readonly [number, number];
+  along: readonly [number, number];
+  down: readonly [number, number];
+  camera: readonly [x: number, y: number, z: number];
+  /** 1 / distance of closeness 1 and 0. */
+  qNear: number;
+  qFar: number;
+  /** Places at which each is looked at from near to far: a ray that crosses few pixels of the map needs few. */
+  looks: number;
+  /** Pixels of the map it crosses at most. */
+  longest: number;
+}
+
+/** The least and the most closeness in and around every cell of a map, side by side, row by row. */
+export interface ReliefBounds {
+  data: Float32Array;
+  columns: number;
+  rows: number;
+}
+
+/** Pixels of the map a cell of its bounds is wide and high. */
+export const boundsCell = 16;
+
+/** Bounds of the cells alone, for each map once: which map is looked at rarely changes from frame to frame. */
+const cellBounds = new WeakMap<Float32Array, ReliefBounds>();
+
+/**
+ * Between which closenesses the surface can be that a ray meets which begins or ends in a cell: it is looked for only there.
+ * @param reach pixels of the map the ray crosses
+ */
+export function boundsOfRelief(map: Plane, reach: number): ReliefBounds {
+  const cells = cellBounds.get(map.data) ?? boundsOfCells(map);
+  cellBounds.set(map.data, cells);
+  const around = Math.ceil((reach + 1) / boundsCell);
+  const { columns, rows } = cells;
+  const across = spreadBounds(cells, around, 1, columns, (row) => row * columns, rows);
+  return spreadBounds(across, around, columns, rows, (column) => column, columns);
+}
+
+function boundsOfCells({ width, height, data }: Plane): ReliefBounds {
+  const [columns, rows] = [Math.ceil(width / boundsCell), Math.ceil(height / boundsCell)];
+  const bounds = new Float32Array(columns * rows * 2);
+  for (let i = 0; i < bounds.length; i += 2) [bounds[i], bounds[i + 1]] = [1, 0];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const at = (Math.floor(y / boundsCell) * columns + Math.floor(x / boundsCell)) * 2;
+      const v = data[y * width + x]!;
+      if (v < bounds[at]!) bounds[at] = v;
+      if (v > bounds[at + 1]!) bounds[at + 1] = v;
+    }
+  }
+  return { data: bounds, columns, rows };
+}
+
+/** Bounds with those of their neighbours in one direction taken in. */
+function spreadBounds(
+  { data, columns, rows }: ReliefBounds,
+  around: number,
+  step: number,
+  length: number,
+  start: (line: number) => number,
+  lines: number,
+): ReliefBounds {
+  const out = new Float32Array(data.length);
+  for (let line = 0; line < lines; line++) {
+    for (let k = 0; k < length; k++) {
+      let [low, high] = [1, 0];
+      for (let n = Math.max(0, k - around); n <= Math.min(length - 1, k + around); n++) {
+        const at = (start(line) + n * step) * 2;
+        low = Math.min(low, data[at]!);
+        high = Math.max(high, data[at + 1]!);
+      }
+      const to = (start(line) + k * step) * 2;
+      [out[to], out[to + 1]] = [low, high];
+    }
+  }
+  return { data: out, columns, rows };
+}
+
+/**
+ * @param area of the surface, in its pixels
+ * @param shrink pixels of the map for each pixel of the picture
+ */
+export function raysOf(
+  view: ReliefView,
+  area: { x: number; y: number; width: number; height: number },
+  shrink: number,
+): ReliefRays {
+  const { camera } = view;
+  const { zoom = 1, roll = 0, planes } = camera;
+  const turn = (roll * Math.PI) / 180;
+  const by = zoom * view.scale;
+  const [cos, sin] = [Math.cos(turn) / by, Math.sin(turn) / by];
+  const held = planes?.hold ? planes.hold / (planes.depth - camera.z) : 0;
+  const [px, py] = [area.x + 0.5 - view.x, area.y + 0.5 - view.y];
+  // The roll is undone first, then the zoom, then the share of the way that is taken back.
+  const start = [px * cos - py * sin - held * camera.x, px * sin + py * cos - held * camera.y] as const;
+  const [qNear, qFar] = [relatedCloseness(view, 1 / view.near), relatedCloseness(view, 1 / view.far)];
+  const [a, b, c, d] = view.toPicture;
+  // The way over the map is longest at a corner, as it changes in proportion to the place.
+  let longest = 0;
+  for (const x of [0, area.width])
+    for (const y of [0, area.height]) {
+      const wx = camera.x - camera.z * (start[0] + cos * x - sin * y);
+      const wy = camera.y - camera.z * (start[1] + sin * x + cos * y);
+      longest = Math.max(longest, Math.hypot(a * wx + c * wy, b * wx + d * wy) * Math.abs(qNear - qFar) * shrink);
+    }
+  const looks = Math.max(2, Math.min(mostLooks, Math.ceil(longest) + 1));
+  const eye = [camera.x, camera.y, camera.z] as const;
+  return { start, along: [cos, sin], down: [-sin, cos], camera: eye, qNear, qFar, looks, longest };
+}
 
 /**
  * A picture seen through the lens pixel by pixel, each at the distance its closeness says. With q = 1 / distance, a point
@@ -32,14 +147,11 @@ export function traceRelief(
   area: { x: number; y: number; width: number; height: number },
   write: (u: number, v: number, at: number) => void,
 ): void {
-  const { camera, toPicture } = view;
-  const [a, b, c, d, e, f] = toPicture;
+  const [a, b, c, d, e, f] = view.toPicture;
   const [sx, sy] = [map.width / picture.width, map.height / picture.height];
-  const [qNear, qFar] = [relatedCloseness(view, 1 / view.near), relatedCloseness(view, 1 / view.far)];
-  const { zoom = 1, roll = 0, planes } = camera;
-  const turn = (roll * Math.PI) / 180;
-  const [cos, sin] = [Math.cos(turn) / zoom, Math.sin(turn) / zoom];
-  const held = planes?.hold ? planes.hold / (planes.depth - camera.z) : 0;
+  const { start, along, down, camera, qNear, qFar, looks, longest } = raysOf(view, area, Math.max(sx, sy));
+  const bounds = boundsOfRelief(map, longest);
+  const cellOf = (v: number, cells: number): number => Math.max(0, Math.min(cells - 1, Math.floor(v / boundsCell)));
   const looked = map.data;
   const closenessAt = (u: number, v: number): number => {
     const x = Math.max(0, Math.min(map.width - 1.001, u * sx - 0.5));
@@ -54,25 +166,27 @@ export function traceRelief(
   };
   for (let row = 0; row < area.height; row++) {
     for (let column = 0; column < area.width; column++) {
-      const px = (area.x + column + 0.5 - view.x) / view.scale;
-      const py = (area.y + row + 0.5 - view.y) / view.scale;
-      // The roll is undone first, then the zoom, then the share of the way that is taken back.
-      const ox = px * cos - py * sin - held * camera.x;
-      const oy = px * sin + py * cos - held * camera.y;
-      const wx = camera.x - camera.z * ox;
-      const wy = camera.y - camera.z * oy;
+      const ox = start[0] + along[0] * column + down[0] * row;
+      const oy = start[1] + along[1] * column + down[1] * row;
+      const wx = camera[0] - camera[2] * ox;
+      const wy = camera[1] - camera[2] * oy;
       const u0 = a * ox + c * oy + e;
       const v0 = b * ox + d * oy + f;
       const du = a * wx + c * wy;
       const dv = b * wx + d * wy;
-      let k = 1;
-      let above = 1 - closenessAt(u0 + du * qNear, v0 + dv * qNear);
+      const column0 = cellOf((u0 + du * qFar) * sx, bounds.columns);
+      const cell = (cellOf((v0 + dv * qFar) * sy, bounds.rows) * bounds.columns + column0) * 2;
+      const [low, high] = [bounds.data[cell]!, bounds.data[cell + 1]!];
+      const steps = Math.ceil(looks * (high - low)) + 1;
+      let k = high;
+      const first = qFar + k * (qNear - qFar);
+      let above = k - closenessAt(u0 + du * first, v0 + dv * first);
       let before = k;
       let gap = above;
-      for (let n = 1; n <= looks && gap > 0; n++) {
+      for (let n = 1; n <= steps && gap > 0; n++) {
         before = k;
         above = gap;
-        k = 1 - n / looks;
+        k = high + (low - high) * (n / steps);
         const q = qFar + k * (qNear - qFar);
         gap = k - closenessAt(u0 + du * q, v0 + dv * q);
       }

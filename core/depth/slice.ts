@@ -1,14 +1,13 @@
-import { dilate } from '../pixels/distance.ts';
+import { squaredDistance } from '../pixels/distance.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { bandsOf, nearerThan } from './depth-map.ts';
-import { enlargedPlane } from '../pixels/resample.ts';
+import { depthRegions } from './regions.ts';
 
-/** One layer of a sliced picture: everything from a closeness on towards the lens, as it is without what hung before it. */
+/** One layer of a sliced picture: all that hangs at one distance, as it is without what hung before it. */
 export interface Slice {
   colours: Rgba;
   alpha: Bytes;
-  /** Mean closeness of what only this slice shows. */
+  /** Mean closeness of what it shows. */
   closeness: number;
 }
 
@@ -24,8 +23,9 @@ export interface SlicedPicture {
 export type FillHole = (picture: Rgba, hole: Bytes) => Promise<Rgba>;
 
 /**
- * Slices a picture by its depth map into at most `count` layers, the last of them the background. From near to far each
- * slice is taken off and what was behind it is rebuilt, so that every layer is whole behind those before it.
+ * Slices a picture by its depth map into at most `count` layers, the last of them the background. Each slice is made of
+ * whole things. From near to far it is taken off and what was behind it is rebuilt, there as far as what surrounds it, so
+ * that every layer is whole behind those before it. All laid over one another are the picture again.
  * @throws Cancelled, NothingToContinue
  */
 export async function slicedByDepth(
@@ -35,38 +35,84 @@ export async function slicedByDepth(
   fill: FillHole,
   progress?: Progress,
 ): Promise<SlicedPicture> {
-  const whole = enlargedPlane(map, picture.width, picture.height);
-  const bounds = bandsOf(map, count);
+  const { bands, closeness } = depthRegions(picture, map, count);
   const slices: Slice[] = [];
   let plate = picture;
-  for (const [k, bound] of bounds.entries()) {
-    progress?.report?.(`Slice ${k + 1} of ${bounds.length}`, k / bounds.length);
-    const alpha = nearerThan(whole, bound);
-    slices.push({ colours: withAlpha(plate, alpha), alpha, closeness: meanBetween(map, bound, bounds[k - 1] ?? 2) });
-    plate = await fill(plate, dilate(solid(alpha), 4));
+  let rest = bands;
+  for (let band = 0; band < closeness.length - 1; band++) {
+    progress?.report?.(`Slice ${band + 1} of ${closeness.length - 1}`, band / (closeness.length - 1));
+    const soft = softened(rest, band);
+    if (!soft) continue;
+    const hole = { ...soft, data: soft.data.map((v) => (v > 0 ? 1 : 0)) };
+    const behind = await fill(plate, hole);
+    slices.push({ ...unmixed(plate, soft, behind), closeness: closeness[band]! });
+    rest = handedOn(rest, band);
+    plate = behind;
   }
-  return { slices, background: plate, backgroundCloseness: meanBetween(map, -1, bounds.at(-1) ?? 2) };
+  return { slices, background: plate, backgroundCloseness: closeness.at(-1)! };
 }
 
-function solid({ width, height, data }: Bytes): Bytes {
-  const out = makeBytes(width, height);
-  for (let i = 0; i < data.length; i++) out.data[i] = data[i]! > 8 ? 1 : 0;
-  return out;
-}
+/** Pixels beyond its border that go with a slice: they are mixed of it and what is behind. */
+const margin = 1.5;
+const ramp = 2;
 
-function withAlpha(picture: Rgba, alpha: Bytes): Rgba {
-  const data = new Uint8ClampedArray(picture.data);
-  for (let i = 0; i < alpha.data.length; i++) data[i * 4 + 3] = alpha.data[i]!;
-  return { ...picture, data };
-}
-
-/** Mean closeness of a map's values in [from, below); the middle where there are none. */
-function meanBetween({ data }: Plane, from: number, below: number): number {
-  let [n, sum] = [0, 0];
-  for (const v of data) {
-    if (v < from || v >= below) continue;
-    n++;
-    sum += v;
+/** Alpha of a band: whole within and a little beyond its border, then fading; null where nothing has that band. */
+function softened({ width, height, data }: Bytes, band: number): Bytes | null {
+  const own = { width, height, data: data.map((v) => (v === band ? 1 : 0)) };
+  if (!own.data.includes(1)) return null;
+  const distance = squaredDistance(own);
+  const alpha = makeBytes(width, height);
+  for (let i = 0; i < data.length; i++) {
+    const share = (margin + ramp - Math.sqrt(distance[i]!)) / ramp;
+    alpha.data[i] = Math.round(255 * Math.max(0, Math.min(1, share)));
   }
-  return n === 0 ? 0.5 : sum / n;
+  return alpha;
+}
+
+/**
+ * Colours that laid over `behind` with `alpha` are the picture again: colour = (picture - (1 - alpha) behind) / alpha (Porter
+ * & Duff 1984, solved for the upper one). Where no colour is bright or dark enough for that, alpha is raised until one is.
+ */
+function unmixed(picture: Rgba, alpha: Bytes, behind: Rgba): { colours: Rgba; alpha: Bytes } {
+  const colours = { ...picture, data: new Uint8ClampedArray(picture.data) };
+  const raised = { ...alpha, data: alpha.data.slice() };
+  for (let i = 0; i < alpha.data.length; i++) {
+    let own = alpha.data[i]!;
+    if (own > 0 && own < 255) {
+      for (let c = 0; c < 3; c++) {
+        const [front, back] = [picture.data[i * 4 + c]!, behind.data[i * 4 + c]!];
+        const most = front > back ? 255 - back : back;
+        if (front !== back) own = Math.max(own, Math.ceil((255 * Math.abs(front - back)) / most));
+      }
+      for (let c = 0; c < 3; c++) {
+        const back = behind.data[i * 4 + c]!;
+        colours.data[i * 4 + c] = back + ((picture.data[i * 4 + c]! - back) * 255) / own;
+      }
+    }
+    raised.data[i] = own;
+    colours.data[i * 4 + 3] = own;
+  }
+  return { colours, alpha: raised };
+}
+
+/** The bands once one was taken off: what is rebuilt behind it is as far as the nearest that is left beside it. */
+function handedOn({ width, height, data }: Bytes, band: number): Bytes {
+  const out = data.slice();
+  const queue = new Int32Array(data.length);
+  let [first, end] = [0, 0];
+  for (let i = 0; i < data.length; i++) if (data[i] !== band) queue[end++] = i;
+  while (first < end) {
+    const i = queue[first++]!;
+    const x = i % width;
+    const reach = (j: number): void => {
+      if (out[j] !== band) return;
+      out[j] = out[i]!;
+      queue[end++] = j;
+    };
+    if (x > 0) reach(i - 1);
+    if (x + 1 < width) reach(i + 1);
+    if (i >= width) reach(i - width);
+    if (i < width * (height - 1)) reach(i + width);
+  }
+  return { width, height, data: out };
 }

@@ -26,6 +26,11 @@ export function defineEdit<Arguments extends unknown[]>(
   });
 }
 
+/** Several edits as one, in their order, called by the name of the first; none of them is an edit that changes nothing. */
+export function inOne(edits: readonly Edit[], name = edits[0]?.name ?? 'Change nothing'): Edit {
+  return { name, apply: (document) => edits.reduce((before, edit) => edit.apply(before), document) };
+}
+
 /** The member of a list with this id. @throws NoSuchThing */
 export function find<T extends { id: string }>(list: readonly T[], kind: string, id: string): T {
   const found = list.find((item) => item.id === id);

@@ -15,8 +15,10 @@ import { paintProp } from './prop.ts';
 import { paintSpread } from './spread.ts';
 import { trace } from './trace.ts';
 import type { PaintView } from './view.ts';
+import type { Plane, Rgba } from '../pixels/raster.ts';
 import { closenessOf } from '../depth/relief.ts';
-import { projected, relieved, swayed, type PlacedPixels } from './warp.ts';
+import { projected, relieved, swayed } from './warp.ts';
+import type { PlacedPixels } from './warps.ts';
 import type { Studio, Surface2D } from './surface.ts';
 
 type Kind = Content['kind'];
@@ -175,6 +177,14 @@ function paintImage<Image>(
   paintPixels(surface, seen, studio, 1);
 }
 
+/** Closeness of depth maps that are looked at frame after frame. */
+const closenesses = new WeakMap<Rgba['data'], Plane>();
+function closenessKept(pixels: Rgba): Plane {
+  const known = closenesses.get(pixels.data) ?? closenessOf(pixels);
+  closenesses.set(pixels.data, known);
+  return known;
+}
+
 function paintRelief<Image>(
   surface: Surface2D<Image>,
   picture: PlacedPixels,
@@ -187,7 +197,7 @@ function paintRelief<Image>(
     view.missing.push(relief.file);
     return;
   }
-  const seen = relieved(picture, closenessOf(studio.pixelsOf(map)), relief, view);
+  const seen = relieved(picture, closenessKept(studio.pixelsOf(map)), relief, view);
   surface.setTransform(1, 0, 0, 1, 0, 0);
   paintPixels(surface, seen, studio, 1);
 }

@@ -10,6 +10,8 @@ interface NumberFieldProps {
   max?: number;
   digits?: number;
   disabled?: boolean;
+  /** Whether the things it is about have several values; typing gives all of them one. */
+  mixed?: boolean;
   after?: ReactNode;
 }
 
@@ -24,16 +26,22 @@ export function NumberField({
   max = Infinity,
   digits = 0,
   disabled,
+  mixed,
   after,
 }: NumberFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
-  const shown = typed ?? String(Number(value.toFixed(digits)));
+  const shown = typed ?? (mixed ? '' : String(Number(value.toFixed(digits))));
+  const take = (text: string): void => {
+    // Where nothing stands nothing is meant: several values stay several.
+    if (text.trim() !== '') give(Number(text.replace(',', '.')));
+    setTyped(null);
+  };
   const give = (number: number): void => {
     setTyped(null);
     if (Number.isFinite(number)) onChange(Math.max(min, Math.min(max, Number(number.toFixed(digits + 2)))));
   };
   const keyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
-    if (event.key === 'Enter') give(Number(shown.replace(',', '.')));
+    if (event.key === 'Enter') take(shown);
     else if (event.key === 'Escape') setTyped(null);
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
@@ -51,9 +59,10 @@ export function NumberField({
           title={limitsOf(min, max, unit)}
           inputMode="decimal"
           value={shown}
+          placeholder={mixed ? 'mixed' : undefined}
           disabled={disabled}
           onChange={(event) => setTyped(event.target.value)}
-          onBlur={() => typed !== null && give(Number(typed.replace(',', '.')))}
+          onBlur={() => typed !== null && take(typed)}
           onKeyDown={keyDown}
         />
         <span className="w-5 pr-1 font-mono text-[11px] text-ink-2">{unit}</span>

@@ -11,6 +11,7 @@ interface SecondsFieldProps {
   most?: number;
   step?: number;
   disabled?: boolean;
+  mixed?: boolean;
 }
 
 /** A time that is kept in whole frames and typed in seconds. */
@@ -23,6 +24,7 @@ export function SecondsField({
   most = 120,
   step = 0.1,
   disabled,
+  mixed,
 }: SecondsFieldProps) {
   return (
     <NumberField
@@ -34,6 +36,7 @@ export function SecondsField({
       max={most}
       value={frames / rate}
       disabled={disabled}
+      mixed={mixed}
       onChange={(seconds) => onChange(Math.max(least, Math.round(seconds * rate)))}
     />
   );

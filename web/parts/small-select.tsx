@@ -2,12 +2,16 @@ import type { ReactNode } from 'react';
 
 interface SmallSelectProps<Value extends string> {
   label: string;
-  value: Value;
+  /** Null where the things it is about have several values. */
+  value: Value | null;
   options: readonly { value: Value; name: string }[];
   disabled?: boolean;
   onChange(value: Value): void;
   after?: ReactNode;
 }
+
+/** No value has a space alone. */
+const mixed = ' ';
 
 /** One of a few values, in a row with its name. */
 export function SmallSelect<Value extends string>({
@@ -24,10 +28,15 @@ export function SmallSelect<Value extends string>({
       <select
         aria-label={label}
         className="w-28 rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]"
-        value={value}
+        value={value ?? mixed}
         disabled={disabled}
         onChange={(event) => onChange(event.target.value as Value)}
       >
+        {value === null && (
+          <option value={mixed} disabled>
+            mixed
+          </option>
+        )}
         {options.map((option) => (
           <option key={option.value} value={option.value}>
             {option.name}

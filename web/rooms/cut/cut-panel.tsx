@@ -89,7 +89,7 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
         {!piece && !tool && (
           <p>
             {props.moving
-              ? 'A clip is cut by colour, brightness, outlines, or by what moves in it.'
+              ? 'A clip is cut by colour, brightness or outlines, or with “Keep what moves” under Colour.'
               : 'One press finds the subject. You can correct it with strokes afterwards.'}
           </p>
         )}

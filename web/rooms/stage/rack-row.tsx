@@ -40,6 +40,10 @@ interface RackRowProps {
   areaTop(): number;
 }
 
+/** One decimal, or two where one would not tell it from its neighbours. */
+const depthText = (depth: number): string =>
+  Number.isInteger(Math.round(depth * 100) / 10) ? depth.toFixed(1) : depth.toFixed(2);
+
 const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
   shape: <Shapes size={15} />,
   text: <Type size={15} />,
@@ -55,21 +59,27 @@ const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
 export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }: RackRowProps) {
   const { layer, depth, level } = entry;
   const { dispatch } = useProject();
-  const { selection, selectLayer, frame, keepLook } = useStage();
+  const { selection, selectLayer, selectRange, frame, keepLook } = useStage();
   const chosen = selection?.kind === 'layers' && selection.ids.includes(layer.id);
   const [renaming, setRenaming] = useState(false);
   const startDrag = (event: PointerEvent): void => {
     if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
-    const more = event.shiftKey || event.ctrlKey || event.metaKey;
+    const order = others.map((other) => other.layer.id);
+    if (event.shiftKey) return selectRange(order, layer.id);
+    const more = event.ctrlKey || event.metaKey;
     if (more || !chosen) selectLayer(layer.id, more);
-    if (layer.locked || more) return;
+    if (more) return;
+    // One of several that was only pressed, not dragged, is meant alone.
+    if (layer.locked) return selectLayer(layer.id);
     const gesture = `depth ${layer.id} ${Date.now()}`;
     const along = chosen && selection.kind === 'layers' ? selection.ids.filter((id) => id !== layer.id) : [];
     const grabbed = event.clientY - areaTop() - top;
     const from = event.clientY;
     let now = depth;
-    drag(event, (move) => {
-      if (Math.abs(move.clientY - from) < 3) return;
+    let pressed = true;
+    const follow = (move: globalThis.PointerEvent): void => {
+      if (pressed && Math.abs(move.clientY - from) < 3) return;
+      pressed = false;
       const middle = move.clientY - areaTop() - grabbed + rowHeight / 2;
       const rest = others.filter((other) => other.layer.id !== layer.id && other.level === level);
       const above = rest.filter((other) => other.top + rowHeight / 2 <= middle).at(-1);
@@ -82,7 +92,8 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
       }
       if (next !== now) dispatch(setDepth(shot.id, layer.id, next, frame, !keepLook), gesture);
       now = next;
-    });
+    };
+    drag(event, follow, () => pressed && along.length > 0 && selectLayer(layer.id));
   };
   const keyDown = (event: KeyboardEvent): void => {
     if (event.target !== event.currentTarget) return;
@@ -100,8 +111,8 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
     <div
       role="group"
       tabIndex={0}
-      aria-label={`${layer.name}, depth ${depth.toFixed(1)}`}
-      title="Drag to change the distance from the lens (arrow keys); Shift adds to the selection"
+      aria-label={`${layer.name}, depth ${depthText(depth)}`}
+      title="Drag to change the distance from the lens (arrow keys); Ctrl adds to the selection, Shift selects all in between"
       data-layer={layer.id}
       onPointerDown={startDrag}
       onKeyDown={keyDown}
@@ -133,7 +144,7 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
           </span>
         )}
         <span className="flex items-center gap-1 font-mono text-[10px] text-ink-2">
-          {depth.toFixed(1)}
+          {depthText(depth)}
           {(layer.fastened || layer.window) && <Link2 size={10} aria-label="tied to another layer" />}
           {layer.solo && <span className="font-sans">solo</span>}
         </span>

@@ -13,12 +13,7 @@ export function SelectionCard({ document, shot }: { document: Document; shot: Sh
   return (
     <aside className="overflow-auto border-l border-line p-3" aria-label="Selection">
       {layers.length > 1 ? (
-        <SeveralCard
-          shot={shot}
-          layers={layers}
-          frame={frame}
-          size={{ width: document.frame.width, rate: document.frame.rate }}
-        />
+        <SeveralCard document={document} shot={shot} layers={layers} frame={frame} />
       ) : layers[0] ? (
         <LayerCard document={document} shot={shot} layer={layers[0]} frame={frame} />
       ) : selection?.kind === 'camera' ? (

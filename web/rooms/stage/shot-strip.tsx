@@ -4,7 +4,14 @@ import { addShot, duplicateShot, moveShot, removeShot } from '../../../core/edit
 import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';
+import { transitionNames } from './card/transition-names.ts';
 import { useStage } from './stage-state.ts';
+
+function transitionName({ transition }: Shot, rate: number): string {
+  const name = transitionNames[transition.kind];
+  const seconds = Number((transition.frames / rate).toFixed(2));
+  return transition.kind === 'cut' ? name : `${name} ${seconds} s`;
+}
 
 /** The shots of the project in order; one is worked on. */
 export function ShotStrip({ document, shot }: { document: Document; shot: Shot }) {
@@ -12,7 +19,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
   const { select, setFrame } = useStage();
   const { rate } = document.frame;
   const open = (id: string): void => {
-    useStage.setState({ shot: id });
+    useStage.setState({ shot: id, timeView: null });
     setFrame(0);
     select(null);
   };
@@ -36,9 +43,15 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
             {one.name} <span className="font-mono text-ink-2">{(one.length / rate).toFixed(1)} s</span>
           </button>
           {k < document.shots.length - 1 && (
-            <span className="text-ink-2" title={`Transition: ${one.transition.kind}`}>
-              {one.transition.kind === 'cut' ? '|' : '⋈'}
-            </span>
+            <button
+              type="button"
+              aria-label={`Transition after ${one.name}: ${transitionName(one, rate)}`}
+              title="Press to change how it goes over into the next shot"
+              className="h-6 rounded-md px-1.5 text-ink-2 hover:bg-paper-2 hover:text-pine"
+              onClick={() => open(one.id)}
+            >
+              {one.transition.kind === 'cut' ? '|' : transitionName(one, rate)}
+            </button>
           )}
         </span>
       ))}

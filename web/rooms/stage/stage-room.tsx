@@ -5,6 +5,7 @@ import { useLocation, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { bareFrames } from '../../../core/scene/bare.ts';
+import { inOne } from '../../../core/edits/edit.ts';
 import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/edits/key-edits.ts';
 import { addKey, removeLayers, setLayer, setProperty } from '../../../core/edits/layer-edits.ts';
 import { setMarkers, setWorkArea } from '../../../core/edits/shot-edits.ts';
@@ -28,6 +29,7 @@ export function StageRoom() {
   const { id } = useProject();
   const navigate = useNavigate();
   const shot = useShot(document);
+  const timelineHeight = useStage((state) => state.timelineHeight);
   usePlayback(document, shot);
   useStageKeys(shot);
   const deferred = useDeferredValue(document);
@@ -41,12 +43,24 @@ export function StageRoom() {
     void navigate(pathname, { replace: true, state: null });
   }, [state, pathname, navigate]);
   useEffect(
-    () => () => useStage.setState({ playing: false, selection: null, keys: [], frame: 0, shot: null, tool: 'move' }),
+    () => () =>
+      useStage.setState({
+        playing: false,
+        selection: null,
+        keys: [],
+        frame: 0,
+        shot: null,
+        tool: 'move',
+        timeView: null,
+      }),
     [],
   );
 
   return (
-    <div className="grid h-full grid-cols-[248px_minmax(0,1fr)_248px] grid-rows-[minmax(0,1fr)_auto_196px]">
+    <div
+      className="grid h-full grid-cols-[248px_minmax(0,1fr)_248px]"
+      style={{ gridTemplateRows: `minmax(0,1fr) auto ${timelineHeight}px` }}
+    >
       <MainAction>
         <Button
           look="primary"
@@ -103,12 +117,11 @@ function useStageKeys(shot: Shot): void {
     const arrow = arrowOf(event);
     if (arrow && free.length > 0) {
       event.preventDefault();
-      for (const layer of free) {
+      const edits = free.map((layer) => {
         const [x, y] = valueAt(layer.position, frame);
-        const edit = setProperty(shot.id, layer.id, 'position', frame, [x + arrow[0], y + arrow[1]]);
-        dispatch(edit, `nudge ${ids.join()} ${frame}`);
-      }
-      return;
+        return setProperty(shot.id, layer.id, 'position', frame, [x + arrow[0], y + arrow[1]]);
+      });
+      return dispatch(inOne(edits), `nudge ${ids.join()} ${frame}`);
     }
     const stops = [...new Set(layers.flatMap(keyFramesOf))].sort((a, b) => a - b);
     const area = shot.workArea ?? { first: 0, end: shot.length };
@@ -120,11 +133,11 @@ function useStageKeys(shot: Shot): void {
       Home: () => goTo(0),
       End: () => goTo(shot.length - 1),
       p: () => {
-        for (const layer of free)
-          dispatch(addKey(shot.id, layer.id, 'position', frame, valueAt(layer.position, frame)));
+        const edits = free.map((layer) => addKey(shot.id, layer.id, 'position', frame, valueAt(layer.position, frame)));
+        dispatch(inOne(edits));
       },
       s: () => {
-        for (const layer of layers) dispatch(setLayer('Solo', shot.id, layer.id, { solo: !layer.solo }));
+        dispatch(inOne(layers.map((layer) => setLayer('Solo', shot.id, layer.id, { solo: !layer.solo }))));
       },
       d: () => free.length === 1 && stage.setTool(stage.tool === 'path' ? 'move' : 'path'),
       m: () => dispatch(setMarkers(shot.id, [...shot.markers, { frame, name: String(shot.markers.length + 1) }])),

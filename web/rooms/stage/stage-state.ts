@@ -13,6 +13,9 @@ export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth' | 'marks' | 
 
 export type TimelineMode = 'keys' | 'bars' | 'graph';
 
+/** Heights the timeline can have, CSS pixels. */
+export const [leastTimeline, mostTimeline] = [196, 520];
+
 interface StageState {
   /** The shot that is looked at; null for the first. */
   shot: string | null;
@@ -40,6 +43,9 @@ interface StageState {
   /** Pixels a drawn path may be smoothed by. */
   smoothing: number;
   timeline: TimelineMode;
+  timelineHeight: number;
+  /** The frames the timeline shows; null for all of the shot. */
+  timeView: { first: number; span: number } | null;
   overlays: { safe: boolean; thirds: boolean; onion: boolean; snap: boolean };
   /** Whether a layer taken to another distance looks at rest as it did; otherwise it grows smaller as it goes away. */
   keepLook: boolean;
@@ -53,6 +59,8 @@ interface StageState {
   select(selection: Selection): void;
   /** Selects one layer, or with `more` adds it to those selected or takes it out. */
   selectLayer(id: string, more?: boolean): void;
+  /** Selects what lies in `order` from the layer that was selected last to this one. */
+  selectRange(order: readonly string[], id: string): void;
   selectKeys(keys: KeyRef[]): void;
   setTool(tool: Tool): void;
   toggleOverlay(which: keyof StageState['overlays']): void;
@@ -79,6 +87,8 @@ export const useStage = create<StageState>((set) => ({
   cutLines: [],
   smoothing: 6,
   timeline: 'keys',
+  timelineHeight: leastTimeline,
+  timeView: null,
   overlays: { safe: false, thirds: false, onion: false, snap: true },
   keepLook: true,
   light: false,
@@ -92,6 +102,20 @@ export const useStage = create<StageState>((set) => ({
       const before = selection?.kind === 'layers' ? selection.ids : [];
       const ids = !more ? [id] : before.includes(id) ? before.filter((other) => other !== id) : [...before, id];
       return { selection: ids.length > 0 ? { kind: 'layers', ids } : null, keys: [], tool: 'move', writing: null };
+    }),
+  selectRange: (order, id) =>
+    set(({ selection }) => {
+      const before = selection?.kind === 'layers' ? selection.ids : [];
+      const from = order.indexOf(before[0] ?? id);
+      const to = order.indexOf(id);
+      const ids = order.slice(Math.min(from, to), Math.max(from, to) + 1);
+      // The one the range started from stays first, so that another Shift press starts there too.
+      return {
+        selection: { kind: 'layers', ids: from <= to ? ids : ids.reverse() },
+        keys: [],
+        tool: 'move',
+        writing: null,
+      };
     }),
   selectKeys: (keys) => set({ keys }),
   setTool: (tool) => set({ tool }),

@@ -6,9 +6,9 @@ const names: Partial<Record<string, string>> = {
   'wind-up-overshoot': 'wind up, overshoot',
 };
 
-/** How the way to the next keyframe is travelled. */
-export function EasingChoice({ value, onChange }: { value: Easing; onChange(easing: Easing): void }) {
-  const own = typeof value !== 'string';
+/** How the way to the next keyframe is travelled; null where several ways are travelled each in its own. */
+export function EasingChoice({ value, onChange }: { value: Easing | null; onChange(easing: Easing): void }) {
+  const own = value !== null && typeof value !== 'string';
   return (
     <SmallSelect
       label="Easing"

@@ -1,8 +1,6 @@
 import { CopyPlus, Download, Trash2, Ungroup } from 'lucide-react';
 import { duplicateLayers, ungroup } from '../../../../core/edits/arrange-edits.ts';
-import { easeKeys, removeKeys } from '../../../../core/edits/key-edits.ts';
 import { removeLayer, setLayer } from '../../../../core/edits/layer-edits.ts';
-import { propertyAt, propertyName } from '../../../../core/document/properties.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
@@ -10,7 +8,7 @@ import { ArriveSection } from '../arrive/arrive-section.tsx';
 import { FinishSection } from '../finish/finish-section.tsx';
 import { PropSection } from '../props/prop-section.tsx';
 import { useStage } from '../stage-state.ts';
-import { EasingChoice } from './easing-choice.tsx';
+import { ChosenKeys } from './chosen-keys.tsx';
 import { LookSection } from './look.tsx';
 import { MaskSection } from './masks.tsx';
 import { MotionSection } from './motion.tsx';
@@ -45,7 +43,7 @@ export function LayerCard(part: LayerPart) {
       <h2 className="mb-1 truncate font-semibold" title={layer.name}>
         {layer.name}
       </h2>
-      <ChosenKeys {...part} />
+      <ChosenKeys shot={shot} layers={[layer]} />
       {kind === 'text' && <TextSection key={layer.id} {...part} />}
       {kind === 'prop' && <PropSection {...part} />}
       {kind === 'drawing' && <DrawingSection {...part} />}
@@ -110,35 +108,5 @@ export function LayerCard(part: LayerPart) {
         </Button>
       </Section>
     </>
-  );
-}
-
-/** The keyframes chosen in the timeline: how they are travelled from. */
-function ChosenKeys({ shot, layer }: LayerPart) {
-  const { dispatch } = useProject();
-  const { keys, selectKeys } = useStage();
-  const first = keys.find((ref) => ref.layer === layer.id);
-  if (!first) return null;
-  const property = propertyAt(layer, first.property);
-  const key = property && 'keys' in property ? property.keys.find((k) => k.frame === first.frame) : undefined;
-  if (!key) return null;
-  return (
-    <section className="mb-1 rounded-md border border-saffron bg-white/70 p-2">
-      <h3 className="text-[13px] font-semibold">
-        {keys.length === 1
-          ? `${propertyName(layer, first.property)} keyframe at ${first.frame}`
-          : `${keys.length} keyframes`}
-      </h3>
-      <EasingChoice value={key.easing} onChange={(easing) => dispatch(easeKeys(shot.id, keys, easing))} />
-      <Button
-        className="mt-1 w-full"
-        onClick={() => {
-          dispatch(removeKeys(shot.id, keys));
-          selectKeys([]);
-        }}
-      >
-        {keys.length === 1 ? 'Delete keyframe' : 'Delete keyframes'}
-      </Button>
-    </section>
   );
 }

@@ -15,13 +15,13 @@ export function MaskSection({ document, shot, layer, frame }: LayerPart) {
   const { dispatch } = useProject();
   const box = boxOf(document, layer, frame);
   if (!box) return null;
-  const change = (masks: Shape[]): void => dispatch(setLayer('Change masks', shot.id, layer.id, { masks }));
+  const change = (masks: Shape[], step = 'Change mask'): void => dispatch(setLayer(step, shot.id, layer.id, { masks }));
   const inner = { x: box.x + box.width / 4, y: box.y + box.height / 4, width: box.width / 2, height: box.height / 2 };
   const add = (path: Shape['path']): void =>
-    change([
-      ...layer.masks,
-      { ...plainShape, id: newId('mask'), path, how: layer.masks.length === 0 ? 'within' : 'add' },
-    ]);
+    change(
+      [...layer.masks, { ...plainShape, id: newId('mask'), path, how: layer.masks.length === 0 ? 'within' : 'add' }],
+      'Add mask',
+    );
   return (
     <Section name="Masks" note={layer.masks.length > 0 ? String(layer.masks.length) : null}>
       {layer.masks.map((mask) => {

@@ -128,7 +128,7 @@ export function ReliefSection(part: LayerPart) {
           disabled={locked}
           onFile={takeIn}
         >
-          In
+          Import
         </FileButton>
         <Button
           className="flex-1"
@@ -137,7 +137,7 @@ export function ReliefSection(part: LayerPart) {
           title="A 16-bit grey PNG, white nearest"
           onClick={() => void takeOut().catch((error: unknown) => notifyError(error))}
         >
-          Out
+          Export
         </Button>
         <Button
           look="danger"

@@ -22,6 +22,7 @@ import {
 } from '../../../../core/edits/arrange-edits.ts';
 import { scatterLayers, staggerLayers } from '../../../../core/edits/key-edits.ts';
 import { removeLayers } from '../../../../core/edits/layer-edits.ts';
+import type { Document } from '../../../../core/document/document.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { newId, useProject } from '../../../data/project.ts';
@@ -29,7 +30,9 @@ import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { PasteFinishes } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
+import { ChosenKeys } from './chosen-keys.tsx';
 import { Section } from './section.tsx';
+import { SeveralLook, SeveralTies, SeveralTime } from './several-fields.tsx';
 import { SlideApart } from './slide-apart.tsx';
 
 const alignments: [Alignment, string, ReactNode][] = [
@@ -56,20 +59,21 @@ export function AlignButtons({ shot, ids, frame }: { shot: Shot; ids: string[]; 
 }
 
 interface SeveralCardProps {
+  document: Document;
   shot: Shot;
   layers: Layer[];
   frame: number;
-  /** Of the frame: its width and its rate. */
-  size: { width: number; rate: number };
 }
 
 /** What can be done to several layers at once. */
-export function SeveralCard({ shot, layers, frame, size }: SeveralCardProps) {
+export function SeveralCard({ document, shot, layers, frame }: SeveralCardProps) {
   const { dispatch } = useProject();
   const { select, selectLayer, copiedFinishes } = useStage();
   const [stagger, setStagger] = useState(2);
   const [seed, setSeed] = useState(1);
-  const ids = layers.filter((layer) => !layer.locked).map((layer) => layer.id);
+  const free = layers.filter((layer) => !layer.locked);
+  const ids = free.map((layer) => layer.id);
+  const part = { document, shot, layers: free, frame };
   const group = (): void => {
     const id = newId('group');
     dispatch(groupLayers(shot.id, ids, { id, name: 'Group' }));
@@ -83,6 +87,7 @@ export function SeveralCard({ shot, layers, frame, size }: SeveralCardProps) {
   return (
     <>
       <h2 className="mb-1 font-semibold">{layers.length} layers</h2>
+      <ChosenKeys shot={shot} layers={layers} />
       <Section name="Place">
         <AlignButtons shot={shot} ids={ids} frame={frame} />
         <div className="flex gap-0.5">
@@ -104,6 +109,9 @@ export function SeveralCard({ shot, layers, frame, size }: SeveralCardProps) {
           </Button>
         </div>
       </Section>
+      <SeveralLook {...part} />
+      <SeveralTime {...part} />
+      <SeveralTies {...part} />
       <section className="border-t border-line py-2">
         <h3 className="text-[13px] font-semibold text-pine">One after the other</h3>
         <NumberField label="Frames" min={-200} max={200} value={stagger} onChange={(v) => setStagger(Math.round(v))} />
@@ -123,7 +131,7 @@ export function SeveralCard({ shot, layers, frame, size }: SeveralCardProps) {
           Scatter
         </Button>
       </section>
-      <SlideApart shot={shot} ids={ids} frame={frame} {...size} />
+      <SlideApart shot={shot} ids={ids} frame={frame} width={document.frame.width} rate={document.frame.rate} />
       <section className="flex flex-col gap-1 border-t border-line py-2">
         <Button icon={<Group size={14} />} title="Group (Ctrl G)" onClick={group}>
           Group

@@ -7,15 +7,9 @@ import { NameField } from '../../../parts/name-field.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';
 import { useStage } from '../stage-state.ts';
+import { transitionNames } from './transition-names.ts';
 import { PoseList } from './poses.tsx';
 import { Section } from './section.tsx';
-
-const transitionNames: Record<(typeof transitions)[number], string> = {
-  cut: 'cut',
-  crossfade: 'crossfade',
-  wipe: 'wipe',
-  'pose-match': 'travelling',
-};
 
 /** The shot as a whole: how long it is, what it goes over into, and its poses. */
 export function ShotCard({ document, shot }: { document: Document; shot: Shot }) {
@@ -54,7 +48,7 @@ export function ShotCard({ document, shot }: { document: Document; shot: Shot })
           <SmallSelect
             label="Into the next shot"
             value={shot.transition.kind}
-            options={transitions.map((value) => ({ value, name: transitionNames[value] }))}
+            options={transitions.map((value) => ({ value, name: transitionNames[value].toLowerCase() }))}
             onChange={(kind) => dispatch(setTransition(shot.id, { kind }))}
           />
           {shot.transition.kind !== 'cut' && (

@@ -23,6 +23,12 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
         ? source.picture
         : null;
   const clip = document.pictures.find((p) => p.id === pictureId)?.clip ?? null;
+  /** A frozen frame slips along with the clip that it was taken from. */
+  const slipTo = (slip: number): void => {
+    const by = Math.round(slip) - Math.round(timing.slip);
+    const freeze = timing.freeze === null ? null : Math.max(0, Math.min(clip!.frames - 1, timing.freeze + by));
+    set({ slip, freeze });
+  };
   const seconds = (label: string, value: number, change: (frames: number) => void) => (
     <NumberField
       label={label}
@@ -67,7 +73,7 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
             step={0.1}
             value={timing.slip / clip.rate}
             disabled={locked}
-            onChange={(v) => set({ slip: v * clip.rate })}
+            onChange={(v) => slipTo(v * clip.rate)}
           />
           <NumberField
             label="Speed"
@@ -95,6 +101,16 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
               set({ freeze: on ? clipIndex(clip.frames, clip.rate / rate, frame, { ...timing, freeze: null }) : null })
             }
           />
+          {timing.freeze !== null && (
+            <NumberField
+              label="Frozen at frame"
+              min={0}
+              max={clip.frames - 1}
+              value={timing.freeze}
+              disabled={locked}
+              onChange={(v) => set({ freeze: Math.round(v) })}
+            />
+          )}
           <SwitchRow
             label="Reversed"
             on={timing.speed < 0}

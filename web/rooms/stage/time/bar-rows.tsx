@@ -11,18 +11,46 @@ import { rackEntries } from '../rack-order.ts';
 import { useStage } from '../stage-state.ts';
 import { TrackRow, type Track } from './track.tsx';
 
+type Modifiers = Pick<PointerEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>;
+
 /** A bar for every layer: from when to when it is there, with ticks where it has keyframes. */
 export function BarRows({ shot, track }: { shot: Shot; track: Track }) {
-  const { selection, selectLayer } = useStage();
+  const { selection, selectLayer, selectRange } = useStage();
   const chosen = selection?.kind === 'layers' ? selection.ids : [];
-  return rackEntries(shot, 0).map(({ layer }) => (
-    <TrackRow key={layer.id} name={layer.name} chosen={chosen.includes(layer.id)} onName={() => selectLayer(layer.id)}>
-      <Bar shot={shot} layer={layer} track={track} chosen={chosen.includes(layer.id)} />
+  const entries = rackEntries(shot, 0);
+  const order = entries.map(({ layer }) => layer.id);
+  const press = (id: string, { shiftKey, ctrlKey, metaKey }: Modifiers): void =>
+    shiftKey ? selectRange(order, id) : selectLayer(id, ctrlKey || metaKey);
+  return entries.map(({ layer }) => (
+    <TrackRow
+      key={layer.id}
+      name={layer.name}
+      chosen={chosen.includes(layer.id)}
+      onName={(event) => press(layer.id, event)}
+    >
+      <Bar
+        shot={shot}
+        layer={layer}
+        track={track}
+        chosen={chosen.includes(layer.id)}
+        along={chosen}
+        onPress={(event) => press(layer.id, event)}
+      />
     </TrackRow>
   ));
 }
 
-function Bar({ shot, layer, track, chosen }: { shot: Shot; layer: Layer; track: Track; chosen: boolean }) {
+interface BarProps {
+  shot: Shot;
+  layer: Layer;
+  track: Track;
+  chosen: boolean;
+  /** Layers that are selected: dragging one of their bars takes all of them along. */
+  along: readonly string[];
+  onPress(event: Modifiers): void;
+}
+
+function Bar({ shot, layer, track, chosen, along, onPress }: BarProps) {
   const { dispatch } = useProject();
   const { selectLayer } = useStage();
   const { first, end } = barOf(shot, layer);
@@ -43,17 +71,32 @@ function Bar({ shot, layer, track, chosen }: { shot: Shot; layer: Layer; track: 
   const shift = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     event.stopPropagation();
-    selectLayer(layer.id, event.shiftKey);
-    if (fixed || event.shiftKey) return;
+    const several = chosen && along.length > 1 && !event.shiftKey && !event.ctrlKey && !event.metaKey;
+    if (!several) onPress(event);
+    if (fixed || event.shiftKey || event.ctrlKey || event.metaKey) return several ? selectLayer(layer.id) : undefined;
+    const free = shot.layers.filter((l) => !l.locked && l.timing.like === null);
+    const ids = several ? along.filter((id) => free.some((l) => l.id === id)) : [layer.id];
+    const least = -Math.min(
+      ...ids.map(
+        (id) =>
+          barOf(
+            shot,
+            shot.layers.find((l) => l.id === id)!,
+          ).first,
+      ),
+    );
     const from = frameAt(event.clientX);
     const gesture = `shift ${layer.id} ${Date.now()}`;
     let by = 0;
-    drag(event, (move) => {
-      const next = Math.max(-first, frameAt(move.clientX) - from);
+    let pressed = true;
+    const follow = (move: globalThis.PointerEvent): void => {
+      const next = Math.max(least, frameAt(move.clientX) - from);
       if (next === by) return;
-      dispatch(shiftLayers(shot.id, [layer.id], next - by), gesture);
+      pressed = false;
+      dispatch(shiftLayers(shot.id, ids, next - by), gesture);
       by = next;
-    });
+    };
+    drag(event, follow, () => pressed && several && selectLayer(layer.id));
   };
   return (
     <div

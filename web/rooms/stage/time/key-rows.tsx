@@ -1,4 +1,4 @@
-import { useState, type PointerEvent } from 'react';
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { moveKeys, stretchKeys, type KeyRef } from '../../../../core/edits/key-edits.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import { propertyAt, propertyName, propertyPaths, type PropertyPath } from '../../../../core/document/properties.ts';
@@ -63,7 +63,7 @@ export function KeyRows({ shot, layers, track }: { shot: Shot; layers: Layer[]; 
     );
   };
   return (
-    <div className="relative touch-none" onPointerDown={startBand}>
+    <div className="relative flex-1 shrink-0 touch-none" onPointerDown={startBand}>
       {rows.map((row) => (
         <KeyRow
           key={`${row.layer.id} ${row.property}`}
@@ -137,6 +137,26 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
       selectKeys(held.map((ref) => ({ ...ref, frame: Math.round(anchor + (ref.frame - anchor) * factor) })));
     });
   };
+  /** Arrow keys take the chosen keys along, with Shift by ten; the focus stays on the key that was moved. */
+  const nudge = (event: KeyboardEvent, frame: number): void => {
+    const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (!way) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (layer.locked) return;
+    const ref: KeyRef = { layer: layer.id, property, frame };
+    const held = chosen.some((other) => sameRef(other, ref)) ? chosen : [ref];
+    const by = way * (event.shiftKey ? 10 : 1);
+    if (Math.min(...held.map((h) => h.frame)) + by < 0 || lands(shot, held, by)) return;
+    dispatch(moveKeys(shot.id, held, by), `nudge keys ${held.length} ${property} ${layer.id}`);
+    selectKeys(moved(held, by));
+    setFrame(frame + by);
+    const there = JSON.stringify({ ...ref, frame: frame + by });
+    const area = event.currentTarget.closest('section')!;
+    requestAnimationFrame(() =>
+      [...area.querySelectorAll<HTMLElement>('[data-key]')].find((key) => key.dataset.key === there)?.focus(),
+    );
+  };
   const name = propertyName(layer, property);
   return (
     <TrackRow name={several ? `${layer.name} · ${name}` : name}>
@@ -152,12 +172,12 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
           style={{ left: across(frames.at(-1)!) }}
         />
       )}
-      {frames.map((frame) => {
+      {frames.map((frame, index) => {
         const ref: KeyRef = { layer: layer.id, property, frame };
         const selected = chosen.some((other) => sameRef(other, ref));
         return (
           <button
-            key={frame}
+            key={index}
             type="button"
             data-key={JSON.stringify(ref)}
             aria-label={`${several ? `${layer.name} ` : ''}${name} keyframe at frame ${frame}`}
@@ -166,6 +186,7 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
               event.stopPropagation();
               press(event, frame);
             }}
+            onKeyDown={(event) => nudge(event, frame)}
             onClick={(event) => {
               if (event.detail === 0) selectKeys([ref]);
               if (!event.shiftKey) setFrame(frame);

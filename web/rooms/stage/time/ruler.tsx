@@ -19,19 +19,20 @@ export function Ruler({ document, shot, bare, track }: RulerProps) {
   const { rate } = document.frame;
   const { across, width } = track;
   const seconds = shot.length / rate;
-  const step = [0.25, 0.5, 1, 2, 5, 10, 20].find((s) => (width / seconds) * s > 56) ?? 30;
-  const marks = Array.from({ length: Math.floor(seconds / step) + 1 }, (_, k) => k * step).filter(
-    (second) => across(second * rate) < width - 24,
+  const second = across(rate) - across(0);
+  const step = [0.1, 0.25, 0.5, 1, 2, 5, 10, 20].find((s) => second * s > 56) ?? 30;
+  const marks = Array.from({ length: Math.floor(seconds / step) + 1 }, (_, k) => Number((k * step).toFixed(2))).filter(
+    (at) => across(at * rate) > -40 && across(at * rate) < width - 24,
   );
   return (
     <>
       {!shot.bareMeant && <BareStrip bare={bare} track={track} />}
       <svg className="absolute inset-x-0 top-[8px] h-[26px] w-full border-b border-line" aria-hidden>
-        {marks.map((second) => (
-          <g key={second} transform={`translate(${across(second * rate)} 0)`}>
+        {marks.map((at) => (
+          <g key={at} transform={`translate(${across(at * rate)} 0)`}>
             <line y1={16} y2={26} stroke="#5b6a70" />
             <text x={3} y={14} className="fill-ink-2 font-mono text-[10px]">
-              {second}s
+              {at}s
             </text>
           </g>
         ))}
@@ -132,6 +133,8 @@ function Markers({ shot, track }: { shot: Shot; track: Track }) {
 
 export function Playhead({ shot, track }: { shot: Shot; track: Track }) {
   const { frame, setFrame } = useStage();
+  const at = track.across(frame);
+  const seen = at >= 0 && at <= track.width;
   return (
     <div
       role="slider"
@@ -141,7 +144,7 @@ export function Playhead({ shot, track }: { shot: Shot; track: Track }) {
       aria-valuemax={shot.length - 1}
       aria-valuenow={frame}
       className="pointer-events-none absolute inset-y-0 z-10 w-px bg-saffron"
-      style={{ left: track.across(frame) }}
+      style={{ left: Math.max(0, Math.min(track.width, at)), opacity: seen ? 1 : 0 }}
       onKeyDown={(event) => {
         const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
         if (step === 0) return;

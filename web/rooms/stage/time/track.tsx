@@ -1,3 +1,5 @@
+import type { MouseEvent } from 'react';
+
 export const labelWidth = 150;
 export const rowHeight = 24;
 
@@ -17,12 +19,12 @@ export function TrackRow({
 }: {
   name: string;
   chosen?: boolean;
-  onName?: () => void;
+  onName?: (event: MouseEvent) => void;
   children: React.ReactNode;
 }) {
   const look = `flex w-full items-center truncate px-3 text-left text-[12px] ${chosen ? 'text-pine' : 'text-ink-2'}`;
   return (
-    <div className="flex border-b border-line" style={{ height: rowHeight }}>
+    <div className="flex shrink-0 border-b border-line" style={{ height: rowHeight }}>
       <div className="flex shrink-0 border-r border-line" style={{ width: labelWidth }}>
         {onName ? (
           <button type="button" className={look} onClick={onName}>
@@ -34,7 +36,7 @@ export function TrackRow({
           </span>
         )}
       </div>
-      <div className="relative min-w-0 flex-1">{children}</div>
+      <div className="relative min-w-0 flex-1 overflow-x-clip">{children}</div>
     </div>
   );
 }

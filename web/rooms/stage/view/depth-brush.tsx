@@ -85,9 +85,12 @@ export function DepthBrush({ document, shot, layer, zoom, frame }: HandlesProps)
     <g>
       <ViewCatcher name="depth-brush" onPress={paint} />
       {busy && (
-        <text x={14} y={26} className="fill-white text-[13px]" data-testid="depth-busy">
-          Working out the distances
-        </text>
+        <g data-testid="depth-busy">
+          <rect x={8} y={8} width={178} height={26} rx={6} className="fill-ink/80" />
+          <text x={16} y={26} className="fill-white text-[13px]">
+            Working out the distances
+          </text>
+        </g>
       )}
       {[...strokes, ...(live ? [live] : [])].map((stroke, k) => (
         <path

@@ -1,5 +1,5 @@
-import { labOf } from '../pixels/color.ts';
-import type { Rgba } from '../pixels/raster.ts';
+import { labOf } from './color.ts';
+import type { Rgba } from './raster.ts';
 
 export interface Superpixels {
   width: number;

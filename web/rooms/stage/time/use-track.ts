@@ -1,0 +1,67 @@
+import { scaleLinear } from 'd3-scale';
+import { useEffect, useEffectEvent, useLayoutEffect, useState, type RefObject } from 'react';
+import { useStage } from '../stage-state.ts';
+import type { Track } from './track.tsx';
+
+/** Pixels left free before the first frame and after the last. */
+const [before, after] = [10, 14];
+/** So few frames at least stay in sight. */
+const leastSpan = 8;
+
+/** The part of the shot that is seen after zooming about a frame that keeps its place; null for all of it. */
+export function zoomedTime(
+  view: { first: number; span: number },
+  whole: number,
+  about: number,
+  factor: number,
+): { first: number; span: number } | null {
+  const span = Math.max(Math.min(leastSpan, whole), Math.min(whole, view.span * factor));
+  if (span >= whole) return null;
+  const first = about - ((about - view.first) / view.span) * span;
+  return { first: Math.max(0, Math.min(whole - span, first)), span };
+}
+
+/**
+ * Where frames lie: all of the shot, or the part that was zoomed to. Ctrl and the wheel, or a pinch, zoom at the pointer;
+ * a sideways wheel, or Shift and the wheel, goes along.
+ * @param lane what is exactly as wide as the tracks are  @param area what hears the wheel
+ */
+export function useTrack(lane: RefObject<HTMLElement | null>, area: RefObject<HTMLElement | null>, length: number) {
+  const [width, setWidth] = useState(800);
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(() => setWidth(lane.current?.clientWidth ?? 800));
+    observer.observe(lane.current!);
+    return () => observer.disconnect();
+  }, [lane]);
+  const whole = Math.max(1, length - 1);
+  const chosen = useStage((state) => state.timeView);
+  const span = Math.min(whole, chosen?.span ?? whole);
+  const first = Math.max(0, Math.min(whole - span, chosen?.first ?? 0));
+  const across = scaleLinear([first, first + span], [before, width - after]);
+  const inLane = (clientX: number): number => across.invert(clientX - lane.current!.getBoundingClientRect().left);
+  const onWheel = useEffectEvent((event: WheelEvent) => {
+    const along = event.shiftKey && event.deltaX === 0 ? event.deltaY : event.deltaX;
+    if (event.ctrlKey || event.metaKey) {
+      event.preventDefault();
+      const factor = Math.exp(event.deltaY * 0.003);
+      useStage.setState({ timeView: zoomedTime({ first, span }, whole, inLane(event.clientX), factor) });
+    } else if (along !== 0 && chosen) {
+      event.preventDefault();
+      const start = first + (along / (width - before - after)) * span;
+      useStage.setState({ timeView: { first: Math.max(0, Math.min(whole - span, start)), span } });
+    }
+  });
+  useEffect(() => {
+    const element = area.current!;
+    const listener = (event: WheelEvent): void => onWheel(event);
+    // Chromium would zoom the page otherwise; only a listener that is not passive may prevent it.
+    element.addEventListener('wheel', listener, { passive: false });
+    return () => element.removeEventListener('wheel', listener);
+  }, [area]);
+  const track: Track = {
+    across: (frame) => across(frame),
+    width,
+    frameAt: (clientX) => Math.max(0, Math.min(length - 1, Math.round(inLane(clientX)))),
+  };
+  return track;
+}
