@@ -29,15 +29,15 @@ export function toLimitedI420(data: Uint8ClampedArray, width: number, height: nu
     let i = y * row;
     let k = y * width;
     for (let x = 0; x < width; x += 2, i += 8, k += 2, half++) {
-      let [red, green, blue] = [0, 0, 0];
-      for (let n = 0; n < 4; n++) {
-        const at = i + (n & 1) * 4 + (n >> 1) * row;
-        const [r, g, b] = [data[at]!, data[at + 1]!, data[at + 2]!];
-        out[k + (n & 1) + (n >> 1) * width] = 16.5 + kr * r + kg * g + kb * b;
-        red += r;
-        green += g;
-        blue += b;
-      }
+      // Four pixels written out: this is done for every frame of a film.
+      const j = i + row;
+      const [r0, g0, b0, r1, g1, b1] = [data[i]!, data[i + 1]!, data[i + 2]!, data[i + 4]!, data[i + 5]!, data[i + 6]!];
+      const [r2, g2, b2, r3, g3, b3] = [data[j]!, data[j + 1]!, data[j + 2]!, data[j + 4]!, data[j + 5]!, data[j + 6]!];
+      out[k] = 16.5 + kr * r0 + kg * g0 + kb * b0;
+      out[k + 1] = 16.5 + kr * r1 + kg * g1 + kb * b1;
+      out[k + width] = 16.5 + kr * r2 + kg * g2 + kb * b2;
+      out[k + width + 1] = 16.5 + kr * r3 + kg * g3 + kb * b3;
+      const [red, green, blue] = [r0 + r1 + r2 + r3, g0 + g1 + g2 + g3, b0 + b1 + b2 + b3];
       const luma = redWeight * red + greenWeight * green + blueWeight * blue;
       out[blues + half] = 128.5 + (blue - luma) * blueScale;
       out[reds + half] = 128.5 + (red - luma) * redScale;

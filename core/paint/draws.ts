@@ -1,7 +1,7 @@
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import { paintContent } from './content.ts';
 import { addPremultiplied, writePremultiplied } from '../finish/pixels.ts';
-import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion } from './finished.ts';
+import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion, type Region } from './finished.ts';
 import { keepMasked } from './masks.ts';
 import { withRelations } from './prop-relations.ts';
 import { resetContext, type Scratch, type Studio, type Surface2D } from './surface.ts';
@@ -10,7 +10,9 @@ import { operationOf, setMatrix, type PaintView } from './view.ts';
 import { keepInWindow } from './window.ts';
 
 /** Blurs wider than this, in surface pixels, are made at a smaller size: nothing of it could be seen. */
-const widestBlur = 6;
+const widestBlur = 3;
+/** Papers are whole multiples of this, in pixels, so that a draw that moves finds the same one in the next frame. */
+const paperGrain = 64;
 
 /** Draws one after the other, each over what is there. */
 export function paintDraws<Image>(
@@ -44,6 +46,8 @@ function paintOne<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio<I
   paintContent(surface, draw, studio, view);
 }
 
+const grained = (length: number): number => Math.ceil(length / paperGrain) * paperGrain;
+
 /** Whether a draw needs a picture of its own before it is laid over the others. */
 function isPaintedApart(draw: Draw): boolean {
   const { kind } = draw.content;
@@ -61,14 +65,16 @@ function paintApart<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio
   const shrink = spread > widestBlur ? 2 ** -Math.ceil(Math.log2(spread / widestBlur)) : 1;
   // What lies just outside is blurred in, or the borders of the frame would fade.
   const margin = spread > 0 ? Math.ceil(3 * spread * shrink) + 1 : 0;
+  const part = partSeen(draw, view, Math.ceil(3 * spread) + 2);
+  if (!part) return;
   const inner: PaintView = {
     ...view,
     scale: view.scale * shrink,
-    x: view.x * shrink + margin,
-    y: view.y * shrink + margin,
+    x: (view.x - part.x) * shrink + margin,
+    y: (view.y - part.y) * shrink + margin,
     surface: {
-      width: Math.ceil(view.surface.width * shrink) + 2 * margin,
-      height: Math.ceil(view.surface.height * shrink) + 2 * margin,
+      width: grained(Math.ceil(part.width * shrink) + 2 * margin),
+      height: grained(Math.ceil(part.height * shrink) + 2 * margin),
     },
   };
   const paper = studio.scratch(inner.surface.width, inner.surface.height);
@@ -88,14 +94,33 @@ function paintApart<Image>(surface: Surface2D<Image>, draw: Draw, studio: Studio
   // A grade changes what is there and adds nothing to it.
   const onlyThere = draw.content.kind === 'grade' && draw.blend === 'normal';
   surface.globalCompositeOperation = onlyThere ? 'source-atop' : operationOf(draw.blend);
-  surface.imageSmoothingQuality = shrink < 1 ? 'medium' : 'low';
   if (spread > 0 && shrink === 1) surface.filter = `blur(${spread}px)`;
-  const blurred = shrink < 1 ? blurredCopy(paper, spread * shrink, studio) : paper;
-  surface.drawImage(blurred.image, -margin / shrink, -margin / shrink, blurred.width / shrink, blurred.height / shrink);
+  const blurred = shrink < 1 ? blurredCopy(paper, spread * shrink, shrink, studio) : paper;
+  const [left, top] = [part.x - margin / shrink, part.y - margin / shrink];
+  surface.drawImage(blurred.image, left, top, blurred.width / shrink, blurred.height / shrink);
   surface.filter = 'none';
-  surface.imageSmoothingQuality = 'low';
   if (blurred !== paper) studio.release(blurred);
   studio.release(paper);
+}
+
+/**
+ * The part of a surface a draw needs a paper for: where it is seen, or all of the surface where that is not known
+ * beforehand. Null when it is not seen at all.
+ */
+function partSeen(draw: Draw, view: PaintView, blurred: number): Region | null {
+  const all = { x: 0, y: 0, ...view.surface };
+  const { content, finishes } = draw;
+  const { kind } = content;
+  const warped = content.kind === 'image' && (content.corners !== null || content.relief !== null);
+  const within = kind === 'image' || kind === 'shape' || kind === 'drawing' || kind === 'text' || kind === 'spread';
+  if (!within || warped) return all;
+  const [a, b, c, d] = draw.matrix;
+  const scale = view.scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
+  const pushed = content.kind === 'image' ? Math.max(0, ...content.sways.map(({ strength }) => strength)) * 1.3 : 0;
+  const finished = finishes ? reachOf(finishes, (view.scale * Math.sqrt(Math.abs(a * d - b * c))) / finishes.size) : 0;
+  const { region } = seenRegion(draw, view, blurred + Math.ceil(pushed * scale) + finished + 2);
+  if (region.width < 1 || region.height < 1) return null;
+  return region;
 }
 
 /** The mean of several moments, summed in full precision and dithered, over the part of the paper they are seen on. */
@@ -162,7 +187,8 @@ function behindOf<Image>(
 ): Scratch<Image> {
   const full = studio.scratch(view.surface.width, view.surface.height);
   copyOnto(full, surface, view);
-  if (inner.scale === view.scale && inner.x === view.x) return full;
+  const same = inner.surface.width === full.width && inner.surface.height === full.height;
+  if (inner.scale === view.scale && inner.x === view.x && inner.y === view.y && same) return full;
   const scaled = studio.scratch(inner.surface.width, inner.surface.height);
   const factor = inner.scale / view.scale;
   const [x, y] = [inner.x - view.x * factor, inner.y - view.y * factor];
@@ -171,9 +197,19 @@ function behindOf<Image>(
   return scaled;
 }
 
-function blurredCopy<Image>(paper: Scratch<Image>, spread: number, studio: Studio<Image>): Scratch<Image> {
+/** Pixels of a smaller paper by which drawing it larger again blurs: linear between two of them. */
+const blurOfEnlarging = 0.41;
+
+/** A blurred copy of a paper that is smaller than what it will be drawn as, blurred so much less as that blurs itself. */
+function blurredCopy<Image>(
+  paper: Scratch<Image>,
+  spread: number,
+  shrink: number,
+  studio: Studio<Image>,
+): Scratch<Image> {
   const copy = studio.scratch(paper.width, paper.height);
-  copy.context.filter = `blur(${spread}px)`;
+  const own = Math.sqrt(Math.max(0.01, spread ** 2 - (1 - shrink ** 2) * blurOfEnlarging ** 2));
+  copy.context.filter = `blur(${own}px)`;
   copy.context.drawImage(paper.image, 0, 0, paper.width, paper.height);
   copy.context.filter = 'none';
   return copy;

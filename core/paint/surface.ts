@@ -67,6 +67,8 @@ interface CanvasLike {
   height: number;
 }
 
+/** Bytes of papers that wait to be used again. */
+const freeBytes = 120e6;
 /** Bytes of finished pictures that are kept. */
 const keptBytes = 300e6;
 
@@ -96,8 +98,12 @@ export function studioOf<Image extends object>(
   };
   const release = (given: Scratch<Image>): void => {
     free.push(given);
-    // Sizes change with every zoom; a few are kept, the oldest go.
-    if (free.length > 6) free.shift();
+    // Sizes change with every zoom; as many as fit are kept, the oldest go.
+    let bytes = free.reduce((sum, { width, height }) => sum + width * height * 4, 0);
+    while (bytes > freeBytes && free.length > 1) {
+      const { width, height } = free.shift()!;
+      bytes -= width * height * 4;
+    }
   };
   const pixelsOf = (image: Image): Rgba => {
     const known = read.get(image);

@@ -1,10 +1,9 @@
 import type { Layer } from '../../../core/document/layer.ts';
 import { Clapperboard } from 'lucide-react';
-import { useDeferredValue, useEffect, useMemo } from 'react';
+import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
-import { bareFrames } from '../../../core/scene/bare.ts';
 import { inOne } from '../../../core/edits/edit.ts';
 import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/edits/key-edits.ts';
 import { addKey, removeLayers, setLayer, setProperty } from '../../../core/edits/layer-edits.ts';
@@ -23,6 +22,7 @@ import { ViewBar } from './view/view-bar.tsx';
 import { selectedLayers, useShot, useStage } from './stage-state.ts';
 import { StageView } from './stage-view.tsx';
 import { Timeline } from './time/timeline.tsx';
+import { useBareFrames } from './time/use-bare-frames.ts';
 
 export function StageRoom() {
   const document = useDocument();
@@ -32,9 +32,7 @@ export function StageRoom() {
   const timelineHeight = useStage((state) => state.timelineHeight);
   usePlayback(document, shot);
   useStageKeys(shot);
-  const deferred = useDeferredValue(document);
-  const checked = useShot(deferred);
-  const bare = useMemo(() => bareFrames(deferred, checked), [deferred, checked]);
+  const bare = useBareFrames(document, shot);
   // Something that was just made is first seen moving; coming back later it stands still.
   const { state, pathname } = useLocation() as { state: { play?: boolean } | null; pathname: string };
   useEffect(() => {

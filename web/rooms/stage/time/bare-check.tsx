@@ -53,7 +53,7 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
   if (!cures) {
     return (
       <div className="ml-auto text-[13px] whitespace-nowrap text-ink-2" data-testid="bare-check">
-        No bare frame
+        {bare.length > 0 ? 'No bare frame' : 'Looking for bare frames'}
       </div>
     );
   }
