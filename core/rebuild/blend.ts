@@ -1,6 +1,7 @@
 import { GridLaplacian } from '../pixels/grid-laplacian.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import type { Rect } from '../pixels/raster.ts';
+import { boxBlur, windowExtreme } from '../pixels/filters.ts';
+import { makePlane, type Rect } from '../pixels/raster.ts';
 import type { FillLevel } from './patch-field.ts';
 
 /** Light is a factor, so seams are joined in logarithms; this many bytes are added first, as black has none. */
@@ -16,6 +17,16 @@ const seamScale = 0.14;
 const edgeScale = 0.1;
 /** A larger step than this is never light. */
 const largestStep = 0.5;
+/** How a difference is seen: in the dark, where a level or two of noise is a large factor, less. */
+const seenOf = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + 40));
+/** Pixels around a place within which its sharpest edge is looked for. */
+const sharpnessReach = 40;
+/**
+ * A step at a seam that is so many times steeper than anything around it, and a little more than noise, is no edge of a thing:
+ * where all is out of focus there is none. It is believed whole.
+ */
+const timesSharpest = 3;
+const noiseStep = 0.05;
 /** How firmly every copied pixel keeps its brightness, against a bond to a neighbour: what has no sure seam stays as it is. */
 const keep = 5e-4;
 
@@ -28,6 +39,7 @@ const keep = 5e-4;
 export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<void> {
   const { width, pixels, known, targets } = level;
   const area = areaOf(targets, width);
+  const sharpest = sharpestAround(level);
   const count = area.width * area.height;
   const [right, down, anchor] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
   const wanted = [0, 1, 2].map(() => new Float32Array(count));
@@ -44,7 +56,7 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
       weights[cell(p)] = 1;
       return;
     }
-    const weight = seamStep(level, origin, p, q, step);
+    const weight = seamStep(level, sharpest, origin, p, q, step);
     if (inP && inQ) weights[cell(p)] = weight;
     else anchor[cell(inP ? p : q)]! += weight;
     for (let c = 0; c < 3; c++) {
@@ -75,6 +87,29 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
   }
 }
 
+/**
+ * The steepest step between known neighbours around every pixel (as seen, over three by three pixels, so that noise is no
+ * edge); 0 where nothing is known around.
+ */
+function sharpestAround({ width, pixels, known }: FillLevel): Float32Array {
+  const height = known.length / width;
+  const steps = makePlane(width, height);
+  const all = boxBlur({ width, height, data: Float32Array.from(known) }, 1).data;
+  for (let c = 0; c < 3; c++) {
+    const light = makePlane(width, height);
+    for (let i = 0; i < known.length; i++) light.data[i] = seenOf[pixels[i * 4 + c]!]!;
+    const even = boxBlur(light, 1).data;
+    for (let i = 0; i + width < known.length; i++) {
+      // Only where the whole of what was averaged is known.
+      if (all[i]! < 0.999) continue;
+      const across = all[i + 1]! < 0.999 ? 0 : Math.abs(even[i + 1]! - even[i]!);
+      const down = all[i + width]! < 0.999 ? 0 : Math.abs(even[i + width]! - even[i]!);
+      steps.data[i] = Math.max(steps.data[i]!, across, down);
+    }
+  }
+  return windowExtreme(steps, sharpnessReach, Math.max).data;
+}
+
 /** The rectangle around all targets. */
 function areaOf(targets: Int32Array, width: number): Rect {
   let [left, right] = [width, 0];
@@ -94,7 +129,14 @@ const step = new Float64Array(3);
  * How much the difference p - q (logarithms) should change: the mean of what both sides' sources have between them, less
  * what is there now. Gives how far that can be believed: at edges of things little, as they may be a pixel aside.
  */
-function seamStep({ pixels, known }: FillLevel, origin: Int32Array, p: number, q: number, out: Float64Array): number {
+function seamStep(
+  { pixels, known }: FillLevel,
+  sharpest: Float32Array,
+  origin: Int32Array,
+  p: number,
+  q: number,
+  out: Float64Array,
+): number {
   out.fill(0);
   const sp = origin[p]!;
   const sq = origin[q]!;
@@ -104,14 +146,18 @@ function seamStep({ pixels, known }: FillLevel, origin: Int32Array, p: number, q
   const count = hasP && hasQ ? 2 : 1;
   let largest = 0;
   let steepest = 0;
+  let seen = 0;
   for (let c = 0; c < 3; c++) {
     const now = logOf[pixels[p * 4 + c]!]! - logOf[pixels[q * 4 + c]!]!;
     const first = hasP ? logOf[pixels[sp * 4 + c]!]! - logOf[pixels[(sp + q - p) * 4 + c]!]! : 0;
     const second = hasQ ? logOf[pixels[(sq + p - q) * 4 + c]!]! - logOf[pixels[sq * 4 + c]!]! : 0;
     out[c] = (first + second) / count - now;
     largest = Math.max(largest, Math.abs(out[c]!));
+    seen = Math.max(seen, Math.abs(seenOf[pixels[p * 4 + c]!]! - seenOf[pixels[q * 4 + c]!]!));
     steepest = Math.max(steepest, Math.abs(first), Math.abs(second));
   }
+  const edge = Math.max(sharpest[p]!, sharpest[q]!, hasP ? sharpest[sp]! : 0, hasQ ? sharpest[sq]! : 0);
+  if (seen > timesSharpest * edge + noiseStep) return 1;
   if (largest > largestStep) {
     out.fill(0);
     return 0.002;

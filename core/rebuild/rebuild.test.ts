@@ -26,6 +26,36 @@ function energy(picture: Rgba, inside: (x: number, y: number) => boolean): numbe
 }
 
 describe('rebuild', () => {
+  it('is as soft as what is around it where all is out of focus: no seam is steeper than anything there', async () => {
+    const [width, height] = [240, 180];
+    const random = seededRandom(8);
+    const lights = Array.from({ length: 26 }, () => ({
+      at: [random() * width, random() * height] as const,
+      wide: 14 + 16 * random(),
+      colour: [random() * 160, random() * 160, random() * 160] as const,
+    }));
+    const picture = paint(width, height, (x, y) => {
+      const sum: [number, number, number] = [14, 24, 22];
+      for (const { at, wide, colour } of lights) {
+        const share = Math.exp(-((x - at[0]) ** 2 + (y - at[1]) ** 2) / (2 * wide ** 2));
+        for (let c = 0; c < 3; c++) sum[c]! += share * colour[c]!;
+      }
+      return sum.map((v) => Math.min(255, v)) as [number, number, number];
+    });
+    const hole = disc(width, height, 120, 90, 45);
+    const out = await rebuild({ picture, hole, seed: 1 });
+    let [around, seam] = [0, 0];
+    for (let i = 0; i + width < hole.data.length; i++)
+      for (const j of [i + 1, i + width])
+        for (let c = 0; c < 3; c++) {
+          if (hole.data[i] !== hole.data[j])
+            seam = Math.max(seam, Math.abs(out.data[i * 4 + c]! - out.data[j * 4 + c]!));
+          else if (!hole.data[i] && j % width !== 0)
+            around = Math.max(around, Math.abs(picture.data[i * 4 + c]! - picture.data[j * 4 + c]!));
+        }
+    expect(seam).to.be.at.most(2 * around);
+  });
+
   it('continues a periodic pattern in step, within a few bytes of the truth', async () => {
     const truth = paint(160, 120, (x, y) =>
       x % 16 < 5 ? [200, 60, 40] : y % 20 < 6 ? [40, 60, 120] : [220, 210, 190],
