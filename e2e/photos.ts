@@ -190,3 +190,16 @@ export const floatWithTip = (): Promise<Buffer> =>
     if (onTip || Math.hypot(x - tip.x, (y - 270) * 0.9) < 68) return [204, 70, 40];
     return [74 + 7 * Math.sin(y * 0.2 + 2 * Math.sin(x * 0.03)), 112, 128];
   });
+
+/** Where two headlands begin at x, from above: the far one left, the near one right. */
+export const farHeadlandAt = (x: number): number => 218 - 96 * Math.exp(-(((x - 170) / 105) ** 2));
+export const nearHeadlandAt = (x: number): number => 400 - 250 * Math.exp(-(((x - 500) / 120) ** 2));
+/** Two headlands in the morning over a bay, 640 x 420. */
+export const twoHeadlands = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const scrub = 9 * Math.sin(x * 0.31 + 2 * Math.sin(y * 0.23)) * Math.sin(y * 0.37);
+    if (y > nearHeadlandAt(x)) return [44 + scrub, 62 + scrub, 40 + scrub * 0.6];
+    if (y > farHeadlandAt(x) && y < 216) return [92 + scrub * 0.4, 112 + scrub * 0.4, 120];
+    if (y >= 210) return [92 + 8 * Math.sin(y * 0.7), 128 + 8 * Math.sin(y * 0.7 + x * 0.02), 146];
+    return [150 + y * 0.18, 176 + y * 0.1, 206 - y * 0.08];
+  });

@@ -26,6 +26,12 @@ export async function addText(page: Page, words: string): Promise<void> {
   await row(page, words).waitFor();
 }
 
+export async function addProp(page: Page, name: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'New layer' }).click();
+  await page.getByRole('menuitem', { name: 'Prop' }).click();
+  await page.getByRole('dialog').getByRole('button', { name }).click();
+}
+
 export async function arrive(page: Page, kind: RegExp): Promise<void> {
   await page.getByRole('button', { name: 'Choose how it arrives' }).click();
   await page.getByRole('dialog').getByRole('button', { name: kind }).click();

@@ -1,9 +1,8 @@
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import type { Page } from 'playwright-core';
 import { covered, goTo, liftOut, onPage, startWith, useApp } from './harness.ts';
-import { exported, spread, where } from './scene-maker.ts';
+import { addProp, exported, spread, where } from './scene-maker.ts';
 import { goToFrame, row, type, unfold } from './stage-world.ts';
 
 /* Scenes that live from one photograph in depth, from the picture as it comes to a played file. */
@@ -14,12 +13,6 @@ const photograph = (name: string, width = 900): Promise<Buffer> =>
     .resize(width)
     .jpeg({ quality: 92 })
     .toBuffer();
-
-async function addProp(page: Page, name: string | RegExp): Promise<void> {
-  await page.getByRole('button', { name: 'New layer' }).click();
-  await page.getByRole('menuitem', { name: 'Prop' }).click();
-  await page.getByRole('dialog').getByRole('button', { name }).click();
-}
 
 type Decoded = Awaited<ReturnType<typeof exported>>;
 

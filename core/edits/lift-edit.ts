@@ -179,11 +179,14 @@ function layerOf(
   };
 }
 
-/** Two layers of one name are a classic mix-up; the second gets a number. */
+/** Two layers of one name are a classic mix-up; the second gets a number, or the next one where it had a number. */
 export function freeName(document: Document, wanted: string): string {
   const taken = new Set(document.shots.flatMap((shot) => shot.layers.map((layer) => layer.name)));
   if (!taken.has(wanted)) return wanted;
-  for (let n = 2; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
+  // The layer of a piece has its name, and another piece's is not for a copy of it.
+  for (const piece of document.pieces) taken.add(piece.name);
+  const [, base, number] = /^(.*?)(?: (\d{1,3}))?$/s.exec(wanted)!;
+  for (let n = Number(number ?? 1) + 1; ; n++) if (!taken.has(`${base} ${n}`)) return `${base} ${n}`;
 }
 
 const showsPiece =

@@ -42,8 +42,11 @@ export function NumberField({
   };
   const keyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (event.key === 'Enter') take(shown);
-    else if (event.key === 'Escape') setTyped(null);
-    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+    else if (event.key === 'Escape') {
+      // What was typed is taken back first; then the field is left.
+      if (typed === null) event.currentTarget.blur();
+      setTyped(null);
+    } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       give(value + (event.key === 'ArrowUp' ? 1 : -1) * step * (event.shiftKey ? 10 : 1));
     } else return;

@@ -52,7 +52,10 @@ export class ImageStore {
     (file) => this.current.get(file),
     (width, height) => {
       const canvas = new OffscreenCanvas(width, height);
-      return { canvas, context: canvas.getContext('2d', { willReadFrequently: true })! as unknown as Surface2D<Picture> };
+      return {
+        canvas,
+        context: canvas.getContext('2d', { willReadFrequently: true })! as unknown as Surface2D<Picture>,
+      };
     },
     ({ width, height }) => ({ width, height }),
   );
