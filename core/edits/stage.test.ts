@@ -269,11 +269,11 @@ describe('arranging', () => {
     expect(new Set(shotOf(document).layers.map((l) => l.name)).size).to.equal(4);
   });
 
-  it('copies are numbered on, past the names of pieces', () => {
+  it('copies are numbered on', () => {
     const copy = (of: string, id: string) => duplicateLayers('shot', [{ of, id }]);
-    const document = apply(empty(), card('Flag'), copy('Flag', 'a'), copy('a', 'b'), copy('b', 'c'), copy('Flag', 'd'));
+    const document = apply(empty(), card('flag'), copy('flag', 'a'), copy('a', 'b'), copy('b', 'c'), copy('flag', 'd'));
     const name = (id: string): string => layerOf(document, id).name;
-    expect(['a', 'b', 'c', 'd'].map(name)).to.deep.equal(['Flag 2', 'Flag 3', 'Flag 4', 'Flag 5']);
+    expect(['a', 'b', 'c', 'd'].map(name)).to.deep.equal(['flag 2', 'flag 3', 'flag 4', 'flag 5']);
   });
 
   it('words set late keep what was set meanwhile, and take the room they need then', () => {
