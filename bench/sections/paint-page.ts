@@ -130,3 +130,5 @@ export async function effects(): Promise<Record<string, number[]>> {
   }
   return out;
 }
+
+Object.assign(globalThis, { paintBench: { run, effects } });

@@ -12,6 +12,8 @@ const compactness = 8;
 const smallestPatch = 0.004;
 /** Difference of mean colour (CIELAB) at which the tie between neighbouring regions has fallen to 1 / e. */
 const alikeWithin = 9;
+/** Difference of colour (bytes, Euclidean) across which a border counts 1 / e of one that is not seen. */
+const edgeColours = 24;
 /** How much neighbours that look alike weigh against a region's own distance. */
 const tie = 0.35;
 const rounds = 6;
@@ -49,7 +51,7 @@ export function depthRegions(picture: Rgba, map: Plane, count: number): DepthReg
   const of = heldTogether(regions, borders, closeness, bounds);
   const bands = makeBytes(width, height);
   for (let i = 0; i < bands.data.length; i++) bands.data[i] = of[regions.labels[i]!]!;
-  const clean = withoutPatches(bands, Math.max(4, smallestPatch * width * height));
+  const clean = withoutPatches(small, bands, Math.max(4, smallestPatch * width * height));
   return withoutGaps(atFullSize(picture, small, clean), meansOf(clean, flat, bounds.length + 1));
 }
 
@@ -138,8 +140,11 @@ function bordersOf({ labels, width, height, count }: Superpixels): Map<number, n
   return borders;
 }
 
-/** Patches of less than `least` pixels take the band that most of their border touches, smallest first. */
-function withoutPatches(bands: Bytes, least: number): Bytes {
+/**
+ * Patches of less than `least` pixels take the band of what they go over into, smallest first: the neighbour with the longest
+ * border across which colour hardly changes. A knob belongs to its roof although it stands in the sky.
+ */
+function withoutPatches(picture: Rgba, bands: Bytes, least: number): Bytes {
   const { width, height } = bands;
   const out = { ...bands, data: bands.data.slice() };
   const seen = new Uint8Array(width * height);
@@ -162,12 +167,19 @@ function withoutPatches(bands: Bytes, least: number): Bytes {
     for (const i of patch)
       for (const j of neighbours(i, width, height)) {
         const other = out.data[j]!;
-        if (other !== own) touched.set(other, (touched.get(other) ?? 0) + 1);
+        if (other !== own) touched.set(other, (touched.get(other) ?? 0) + likeness(picture, i, j));
       }
     const most = [...touched].sort((a, b) => b[1] - a[1])[0];
     if (most) for (const i of patch) out.data[i] = most[0];
   }
   return out;
+}
+
+/** 1 for pixels of one colour, hardly anything across the edge of a thing. */
+function likeness({ data }: Rgba, i: number, j: number): number {
+  let square = 0;
+  for (let c = 0; c < 3; c++) square += (data[i * 4 + c]! - data[j * 4 + c]!) ** 2;
+  return 1e-3 + Math.exp(-square / edgeColours ** 2);
 }
 
 function neighbours(i: number, width: number, height: number): number[] {

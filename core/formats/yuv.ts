@@ -1,3 +1,5 @@
+import { canConvertByKernel, convertByKernel } from './yuv-kernel.ts';
+
 /** Bytes of a picture in 4:2:0: its whole luma, then both differences at half the size. */
 export const i420Bytes = (width: number, height: number): number => (width * height * 3) / 2;
 
@@ -14,6 +16,29 @@ const greenWeight = 1 - redWeight - blueWeight;
  */
 export function toLimitedI420(data: Uint8ClampedArray, width: number, height: number, out: Uint8Array): void {
   if (width % 2 !== 0 || height % 2 !== 0) throw new RangeError('4:2:0 needs even sides.');
+  if (canConvertByKernel && width >= 4) convertByKernel(data, width, height, wholeWeights, out);
+  else plainLimitedI420(data, width, height, out);
+}
+
+/** Bits after the point of the weights of luma, and of those of a difference from a sum over four pixels. */
+const [lumaBits, differenceBits] = [15, 18];
+
+/** The weights of red, green and blue for luma and for either difference, as whole numbers. */
+const wholeWeights = Int32Array.from(
+  [
+    ...[redWeight, greenWeight, blueWeight].map((weight) => (weight * 219 * 2 ** lumaBits) / 255),
+    ...differenceWeights([0, 0, 1], blueWeight),
+    ...differenceWeights([1, 0, 0], redWeight),
+  ].map(Math.round),
+);
+
+function differenceWeights(own: readonly number[], weight: number): number[] {
+  const scale = (224 / 255 / (2 * (1 - weight)) / 4) * 2 ** differenceBits;
+  return [redWeight, greenWeight, blueWeight].map((luma, c) => (own[c]! - luma) * scale);
+}
+
+/** The same in plain TypeScript: what the kernel is checked against, and what runs where there is none. */
+export function plainLimitedI420(data: Uint8ClampedArray, width: number, height: number, out: Uint8Array): void {
   const [kr, kg, kb] = [redWeight, greenWeight, blueWeight].map((weight) => (weight * 219) / 255) as [
     number,
     number,

@@ -59,6 +59,8 @@ const groups: { title: string; keys: [string, string][] }[] = [
       [', and .', 'One frame back, forward; with Shift a keyframe'],
       ['Home, End', 'First, last frame'],
       ['Arrows', 'Nudge by 1, with Shift by 10'],
+      ['Arrows on a keyframe', 'Move it by a frame, with Shift by 10'],
+      ['Ctrl wheel over the timeline', 'More or less time at the pointer'],
       ['P, D', 'Keyframe for position, draw the path'],
       ['S', 'Solo'],
       ['M', 'Marker'],
