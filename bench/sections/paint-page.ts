@@ -59,7 +59,10 @@ async function prepared(document: Document): Promise<Run> {
     (file) => images.get(file),
     (w, h) => {
       const canvas = new OffscreenCanvas(w, h);
-      return { canvas, context: canvas.getContext('2d')! as unknown as Surface2D<Picture> };
+      return {
+        canvas,
+        context: canvas.getContext('2d', { willReadFrequently: true })! as unknown as Surface2D<Picture>,
+      };
     },
     ({ width: w, height: h }) => ({ width: w, height: h }),
   );
