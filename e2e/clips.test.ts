@@ -5,6 +5,7 @@ import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { recordClip } from '../scripts/record-clip.ts';
 import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp, type App } from './harness.ts';
+import { field, type, unfold } from './stage-world.ts';
 import { driftingFloat, driftingFloatAt, floatBeforeGreen, floatOverBoards } from './photos.ts';
 
 describe('clips', () => {
@@ -30,6 +31,12 @@ describe('clips', () => {
     const shot = await page.screenshot({ clip: { x: Math.round(x), y: Math.round(y), width: 1, height: 1 } });
     const { data } = await sharp(shot).removeAlpha().raw().toBuffer({ resolveWithObject: true });
     return [...data];
+  }
+
+  /** The view follows a change a moment later: asked again with every frame the page draws. */
+  async function expectSoon(holds: () => Promise<boolean>, what: string): Promise<void> {
+    for (let attempt = 0; attempt < 60; attempt++) if (await holds()) return;
+    throw new Error(`${what} is not seen`);
   }
 
   it('one that was cut short, or is none, is refused under its own name with how much of it is there', async () => {
@@ -88,6 +95,23 @@ describe('clips', () => {
     expect(r).above(170);
     expect(g).below(110);
     expect(Math.max(...(await stageColour(page, frame, (x - 60) / 320, y / 180)))).below(16);
+    // Frozen it says which frame it holds, holds another that is typed, and slips along.
+    await page.locator('[data-layer]').first().click();
+    await unfold(page, 'Time');
+    await page.getByRole('switch', { name: 'Freeze' }).click();
+    expect(await field(page, 'Frozen at frame').inputValue()).to.equal('16');
+    await type(page, 'Frozen at frame', 4);
+    const floatAt = async (index: number): Promise<void> => {
+      const [u, v] = driftingFloatAt(index);
+      await expectSoon(async () => {
+        const [r, g] = await stageColour(page, frame, u / 320, v / 180);
+        return r! > 170 && g! < 110;
+      }, `the float of frame ${index}`);
+    };
+    await floatAt(4);
+    await type(page, 'Slip', 0.5);
+    expect(await field(page, 'Frozen at frame').inputValue()).to.equal('10');
+    await floatAt(10);
   });
 
   it('what stands before green is keyed in every frame', async () => {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { addKey, setProperty } from '../core/edits/layer-edits.ts';
+import { plainLayer } from '../core/document/layer.ts';
+import { addKey, setLayer, setProperty } from '../core/edits/layer-edits.ts';
 import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
 import { floatWithTip } from './photos.ts';
 import { card, field, openStage, projectWith, row, stored, type, unfold } from './stage-world.ts';
@@ -54,6 +55,29 @@ describe('the Stage under a slow hand', () => {
     const before = (await bar.boundingBox())!;
     await walk(page, grip, [grip[0] + 120, grip[1]]);
     expect((await bar.boundingBox())!.x - before.x).to.be.closeTo(120, 10);
+  });
+
+  it('bars of several chosen layers are dragged together, and a press on one of them takes it alone', async () => {
+    const bars = { flag: { first: 5, end: 25 }, sail: { first: 12, end: 30 } };
+    const url = await projectWith(app, (d) =>
+      Object.entries(bars).flatMap(([name, bar]) => [
+        card(d, name, [200, 60, 40]),
+        setLayer('Trim layer', d.shots[0]!.id, name, { timing: { ...plainLayer.timing, bar } }),
+      ]),
+    );
+    const page = await openStage(app, url);
+    await page.getByRole('radio', { name: /^Bars/ }).click();
+    await page.locator('[data-bar=flag]').click();
+    await page.locator('[data-bar=sail]').click({ modifiers: ['Control'] });
+    const from = await middle(page, '[data-bar=sail]');
+    // Further to the left than there is room: the first of them stops at the beginning, and the other as far from it as before.
+    await walk(page, from, [from[0] - 400, from[1]]);
+    const { layers } = (await stored(page)).shots[0]!;
+    const barOf = (name: string) => layers.find((layer) => layer.name === name)!.timing.bar;
+    expect(barOf('flag')).to.deep.equal({ first: 0, end: 20 });
+    expect(barOf('sail')).to.deep.equal({ first: 7, end: 25 });
+    await page.locator('[data-bar=flag]').click();
+    await page.getByLabel('Selection').getByRole('heading', { name: 'flag' }).waitFor();
   });
 });
 
