@@ -1,6 +1,5 @@
 import { Scissors } from 'lucide-react';
 import { useNavigate } from 'react-router';
-import { blendModes } from '../../../../core/document/blend.ts';
 import { setBlend, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
 import { shapeToPoints } from '../../../../core/edits/shape-edits.ts';
 import { layerValue } from '../../../../core/scene/values.ts';
@@ -12,6 +11,7 @@ import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { ColourField } from './colour-field.tsx';
 import { KeyToggle } from './property-field.tsx';
 import type { LayerPart } from './place.tsx';
+import { blendOptions } from './blend-options.ts';
 import { Section } from './section.tsx';
 import { ToolRow } from './tool-row.tsx';
 
@@ -47,7 +47,7 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
       <SmallSelect
         label="Blend mode"
         value={layer.blend}
-        options={plainOptions(blendModes)}
+        options={blendOptions}
         disabled={locked}
         onChange={(mode) => dispatch(setBlend(shot.id, layer.id, mode))}
         after={<span className="size-6" />}

@@ -1,4 +1,3 @@
-import { blendModes } from '../../../../core/document/blend.ts';
 import type { Document } from '../../../../core/document/document.ts';
 import type { Layer, Timing } from '../../../../core/document/layer.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
@@ -10,9 +9,10 @@ import { layerValue } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { SecondsField } from '../../../parts/seconds-field.tsx';
-import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
+import { SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { sameValue } from './same-value.ts';
+import { blendOptions } from './blend-options.ts';
 import { Section } from './section.tsx';
 
 interface SeveralPart {
@@ -60,7 +60,7 @@ export function SeveralLook({ shot, layers, frame }: SeveralPart) {
       <SmallSelect
         label="Blend mode"
         value={sameValue(layers.map((layer) => layer.blend))}
-        options={plainOptions(blendModes)}
+        options={blendOptions}
         onChange={(mode) => forAll((layer) => setBlend(shot.id, layer.id, mode))}
       />
       {shot.motionBlur && (
