@@ -39,7 +39,7 @@ const keep = 5e-4;
 export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<void> {
   const { width, pixels, known, targets } = level;
   const area = areaOf(targets, width);
-  const sharpest = sharpestAround(level);
+  const sharpest = await sharpestAround(level, progress);
   const count = area.width * area.height;
   const [right, down, anchor] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
   const wanted = [0, 1, 2].map(() => new Float32Array(count));
@@ -91,11 +91,12 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
  * The steepest step between known neighbours around every pixel (as seen, over three by three pixels, so that noise is no
  * edge); 0 where nothing is known around.
  */
-function sharpestAround({ width, pixels, known }: FillLevel): Float32Array {
+async function sharpestAround({ width, pixels, known }: FillLevel, progress?: Progress): Promise<Float32Array> {
   const height = known.length / width;
   const steps = makePlane(width, height);
   const all = boxBlur({ width, height, data: Float32Array.from(known) }, 1).data;
   for (let c = 0; c < 3; c++) {
+    await checkpoint(progress);
     const light = makePlane(width, height);
     for (let i = 0; i < known.length; i++) light.data[i] = seenOf[pixels[i * 4 + c]!]!;
     const even = boxBlur(light, 1).data;
@@ -107,6 +108,7 @@ function sharpestAround({ width, pixels, known }: FillLevel): Float32Array {
       steps.data[i] = Math.max(steps.data[i]!, across, down);
     }
   }
+  await checkpoint(progress);
   return windowExtreme(steps, sharpnessReach, Math.max).data;
 }
 

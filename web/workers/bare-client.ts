@@ -2,19 +2,11 @@ import { bareAnswerSchema, type BareAnswer, type BareRequest } from './bare-mess
 
 /** Looks for bare frames in a worker. While one state is looked at only the newest further one is remembered. */
 export class BareClient {
-  private readonly worker = new Worker(new URL('./bare.worker.ts', import.meta.url), { type: 'module', name: 'bare' });
+  private worker: Worker | null = null;
   private busy = false;
   private wanted: BareRequest | null = null;
 
-  constructor(found: (answer: BareAnswer) => void, failed: () => void) {
-    this.worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      this.busy = false;
-      // What a newer state was asked for meanwhile makes this one old.
-      if (!this.wanted) found(bareAnswerSchema.parse(data));
-      this.pump();
-    };
-    this.worker.onerror = failed;
-  }
+  constructor(private readonly found: (answer: BareAnswer) => void) {}
 
   check(request: BareRequest): void {
     this.wanted = request;
@@ -22,13 +14,32 @@ export class BareClient {
   }
 
   close(): void {
-    this.worker.terminate();
+    this.worker?.terminate();
+    this.worker = null;
   }
 
   private pump(): void {
     if (this.busy || !this.wanted) return;
+    this.worker ??= this.start();
     this.busy = true;
     this.worker.postMessage(this.wanted);
     this.wanted = null;
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL('./bare.worker.ts', import.meta.url), { type: 'module', name: 'bare' });
+    worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+      this.busy = false;
+      // What a newer state was asked for meanwhile makes this one old.
+      if (!this.wanted) this.found(bareAnswerSchema.parse(data));
+      this.pump();
+    };
+    // A state it died of is not asked for again; the next one gets a worker of its own.
+    worker.onerror = () => {
+      this.close();
+      this.busy = false;
+      this.pump();
+    };
+    return worker;
   }
 }

@@ -23,7 +23,7 @@ const writers: { [Format in ExportFormat]: ExportWriter } = {
   webp: writeWebp,
 };
 
-const images = new ImageStore();
+const images = new ImageStore(true);
 let stop = false;
 
 const answer = (message: ExportAnswer): void => self.postMessage(message);

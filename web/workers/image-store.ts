@@ -48,13 +48,19 @@ export class ImageStore {
   private readonly clipFrames = new Map<string, Promise<Image>>();
   private readonly clips = new ClipStore();
 
+  /**
+   * @param readBack whether what is painted is read back as numbers: papers then lie where that costs little, instead of where
+   * a graphics card could draw them
+   */
+  constructor(private readonly readBack = false) {}
+
   private readonly papers = studioOf<Picture>(
     (file) => this.current.get(file),
     (width, height) => {
       const canvas = new OffscreenCanvas(width, height);
       return {
         canvas,
-        context: canvas.getContext('2d', { willReadFrequently: true })! as unknown as Surface2D<Picture>,
+        context: canvas.getContext('2d', { willReadFrequently: this.readBack })! as unknown as Surface2D<Picture>,
       };
     },
     ({ width, height }) => ({ width, height }),

@@ -59,7 +59,7 @@ interface StageState {
   select(selection: Selection): void;
   /** Selects one layer, or with `more` adds it to those selected or takes it out. */
   selectLayer(id: string, more?: boolean): void;
-  /** Selects what lies in `order` from the layer that was selected last to this one. */
+  /** Selects what lies in `order` from the layer that was selected first to this one. */
   selectRange(order: readonly string[], id: string): void;
   selectKeys(keys: KeyRef[]): void;
   setTool(tool: Tool): void;
@@ -106,8 +106,10 @@ export const useStage = create<StageState>((set) => ({
   selectRange: (order, id) =>
     set(({ selection }) => {
       const before = selection?.kind === 'layers' ? selection.ids : [];
-      const from = order.indexOf(before[0] ?? id);
       const to = order.indexOf(id);
+      // What is selected may not be in sight, such as a member of a folded group.
+      const first = order.indexOf(before[0] ?? id);
+      const from = first < 0 ? to : first;
       const ids = order.slice(Math.min(from, to), Math.max(from, to) + 1);
       // The one the range started from stays first, so that another Shift press starts there too.
       return {

@@ -74,17 +74,11 @@ function Bar({ shot, layer, track, chosen, along, onPress }: BarProps) {
     const several = chosen && along.length > 1 && !event.shiftKey && !event.ctrlKey && !event.metaKey;
     if (!several) onPress(event);
     if (fixed || event.shiftKey || event.ctrlKey || event.metaKey) return several ? selectLayer(layer.id) : undefined;
-    const free = shot.layers.filter((l) => !l.locked && l.timing.like === null);
-    const ids = several ? along.filter((id) => free.some((l) => l.id === id)) : [layer.id];
-    const least = -Math.min(
-      ...ids.map(
-        (id) =>
-          barOf(
-            shot,
-            shot.layers.find((l) => l.id === id)!,
-          ).first,
-      ),
-    );
+    const taken = several
+      ? shot.layers.filter((l) => along.includes(l.id) && !l.locked && l.timing.like === null)
+      : [layer];
+    const ids = taken.map((l) => l.id);
+    const least = -Math.min(...taken.map((l) => barOf(shot, l).first));
     const from = frameAt(event.clientX);
     const gesture = `shift ${layer.id} ${Date.now()}`;
     let by = 0;

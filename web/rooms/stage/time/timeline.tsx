@@ -12,7 +12,8 @@ import { KeyRows } from './key-rows.tsx';
 import { Playhead, Ruler } from './ruler.tsx';
 import { labelWidth } from './track.tsx';
 import { Transport } from './transport.tsx';
-import { useTrack, zoomedTime } from './use-track.ts';
+import { useTrack } from './use-track.ts';
+import { zoomedTime } from './zoomed-time.ts';
 
 interface TimelineProps {
   document: Document;

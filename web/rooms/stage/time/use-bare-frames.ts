@@ -9,13 +9,12 @@ const none: number[] = [];
 /** Bare share of every frame of the shot, a moment after each change; empty until the shot was looked at once. */
 export function useBareFrames(document: Document, shot: Shot): number[] {
   const [found, setFound] = useState<BareAnswer | null>(null);
-  const [life, setLife] = useState(0);
   const client = useRef<BareClient | null>(null);
   useEffect(() => {
-    const made = new BareClient(setFound, () => setLife((before) => before + 1));
+    const made = new BareClient(setFound);
     client.current = made;
     return () => made.close();
-  }, [life]);
-  useEffect(() => client.current?.check({ document, shot: shot.id }), [document, shot.id, life]);
+  }, []);
+  useEffect(() => client.current?.check({ document, shot: shot.id }), [document, shot.id]);
   return found?.shot === shot.id ? found.bare : none;
 }

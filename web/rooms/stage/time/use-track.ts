@@ -2,24 +2,10 @@ import { scaleLinear } from 'd3-scale';
 import { useEffect, useEffectEvent, useLayoutEffect, useState, type RefObject } from 'react';
 import { useStage } from '../stage-state.ts';
 import type { Track } from './track.tsx';
+import { zoomedTime } from './zoomed-time.ts';
 
 /** Pixels left free before the first frame and after the last. */
 const [before, after] = [10, 14];
-/** So few frames at least stay in sight. */
-const leastSpan = 8;
-
-/** The part of the shot that is seen after zooming about a frame that keeps its place; null for all of it. */
-export function zoomedTime(
-  view: { first: number; span: number },
-  whole: number,
-  about: number,
-  factor: number,
-): { first: number; span: number } | null {
-  const span = Math.max(Math.min(leastSpan, whole), Math.min(whole, view.span * factor));
-  if (span >= whole) return null;
-  const first = about - ((about - view.first) / view.span) * span;
-  return { first: Math.max(0, Math.min(whole - span, first)), span };
-}
 
 /**
  * Where frames lie: all of the shot, or the part that was zoomed to. Ctrl and the wheel, or a pinch, zoom at the pointer;
