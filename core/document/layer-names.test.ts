@@ -32,7 +32,17 @@ const ways: Record<string, Edit[]> = {
   'has the timing of': [
     card('one'),
     setLayer('Time', 'shot', 'one', {
-      timing: { bar: null, like: 'other', slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
+      timing: {
+        bar: null,
+        like: 'other',
+        slip: 0,
+        speed: 1,
+        ends: 'repeat',
+        freeze: null,
+        steps: 1,
+        between: 'nearest',
+        crossfade: 0,
+      },
     }),
   ],
   'is joined to': [

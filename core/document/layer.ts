@@ -162,6 +162,10 @@ const timingSchema = z.object({
   freeze: z.number().int().min(0).nullable(),
   /** Everything of the layer is held for this many frames: 2 is on twos. */
   steps: z.number().int().min(1).max(60),
+  /** What is shown between two frames of a clip: the one that came last, or both, the next fading in. */
+  between: z.enum(['nearest', 'blend']).default('nearest'),
+  /** Frames of a repeated clip over which its end fades into its beginning. */
+  crossfade: z.number().int().min(0).max(10_000).default(0),
 });
 export type Timing = z.infer<typeof timingSchema>;
 
@@ -251,6 +255,8 @@ export const layerSchema = z.object({
   colour: listPropertySchema(4).nullable(),
   /** Of shapes: for each point x, y, and the handles in x, y and out x, y. */
   points: numbersPropertySchema.nullable(),
+  /** Of clips: the second of the clip that is shown, instead of its slip and speed; null lets it run by those. */
+  clipTime: numberPropertySchema.nullable().default(null),
   flip: z.object({ sideways: z.boolean(), upright: z.boolean() }),
   /** Whether it turns with the direction in which it travels. */
   oriented: z.boolean(),
@@ -290,6 +296,7 @@ export const plainLayer = {
   corners: null,
   colour: null,
   points: null,
+  clipTime: null,
   flip: { sideways: false, upright: false },
   oriented: false,
   blend: 'normal',
@@ -305,7 +312,17 @@ export const plainLayer = {
   pen: null,
   repeat: null,
   joined: null,
-  timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 1 },
+  timing: {
+    bar: null,
+    like: null,
+    slip: 0,
+    speed: 1,
+    ends: 'repeat',
+    freeze: null,
+    steps: 1,
+    between: 'nearest',
+    crossfade: 0,
+  },
 } satisfies Partial<Layer>;
 
 /** The properties of a layer that can have keys. */
@@ -320,6 +337,7 @@ export const animated = [
   'corners',
   'colour',
   'points',
+  'clipTime',
 ] as const;
 export type Animated = (typeof animated)[number];
 export type AnimatedValue<P extends Animated> = P extends 'position' | 'pivot'

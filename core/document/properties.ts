@@ -27,6 +27,7 @@ const ownNames: Record<Animated, string> = {
   corners: 'Corners',
   colour: 'Colour',
   points: 'Points',
+  clipTime: 'Clip time',
 };
 
 export const finishPath = (finish: string, setting: string): PropertyPath => `finishes/${finish}/${setting}`;

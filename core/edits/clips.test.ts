@@ -55,7 +55,7 @@ describe('clips on the Stage', () => {
   it('show whole where nothing was cut out of them, and hide what is behind', () => {
     const document = hangPicture('sparks', 'whole').apply(start());
     const draw = shown(document, 6, 'whole');
-    expect(draw.clip).to.deep.equal({ file: hash('b'), index: 2, rate: 12, piece: null });
+    expect(draw.clip).to.deep.equal({ file: hash('b'), index: 2, mix: null, piece: null });
     expect(draw.opaque).to.equal(true);
   });
 

@@ -90,6 +90,17 @@ function keepAnchor(layer: Layer, { align, box, size }: Text, before: Text['box'
   ]);
 }
 
+/** A layer is there from a frame on, or up to, but not with, a frame; at least for one, and never by another's timing. */
+export const trimBar = defineEdit(
+  'Trim layer',
+  (draft, shotId: string, layerId: string, side: 'first' | 'end', to: number) => {
+    const { timing } = layerIn(draft, shotId, layerId);
+    if (timing.like !== null) return;
+    const { first, end } = timing.bar ?? { first: 0, end: shotIn(draft, shotId).length };
+    timing.bar = side === 'first' ? { first: Math.min(to, end - 1), end } : { first, end: Math.max(first + 1, to) };
+  },
+);
+
 export const renameLayer = defineEdit('Rename layer', (draft, shot: string, layer: string, name: string) => {
   const found = layerIn(draft, shot, layer);
   found.name = name.trim() || found.name;
@@ -222,6 +233,7 @@ const stepNames: Partial<Record<PropertyPath, string>> = {
   scale: 'Scale layer',
   rotation: 'Rotate layer',
   opacity: 'Change opacity',
+  clipTime: 'Change clip time',
 };
 
 /** Sets a property at a frame: its constant, or the key there. */

@@ -16,7 +16,7 @@ import { addPicture, setFrameRate } from './project-edits.ts';
 import { evaluateProject, placedShots, projectLength } from '../scene/sequence.ts';
 import { addShot, duplicateShot, setTransition } from './shot-edits.ts';
 import { restFraming } from '../document/shot.ts';
-import { clipIndex } from '../scene/source-pixels.ts';
+import { clipMoment } from '../scene/clip-time.ts';
 import { hash, width, apply, card, empty, shotOf, layerOf, drawOf, seenAt, near } from './test-cards.ts';
 
 describe('time of a layer', () => {
@@ -46,7 +46,9 @@ describe('time of a layer', () => {
   it('of a clip slips, runs faster or backwards, swings, holds and freezes', () => {
     const timing: Timing = plainLayer.timing;
     const shown = (change: Partial<Timing>): number[] =>
-      [0, 1, 2, 3, 4, 5, 6, 7].map((f) => clipIndex(4, 1, f, { ...timing, ...change }));
+      [0, 1, 2, 3, 4, 5, 6, 7].map(
+        (f) => clipMoment({ frames: 4, rate: 10 }, 10, f, { timing: { ...timing, ...change } }).index,
+      );
     expect(shown({})).to.deep.equal([0, 1, 2, 3, 0, 1, 2, 3]);
     expect(shown({ slip: 2 })).to.deep.equal([2, 3, 0, 1, 2, 3, 0, 1]);
     expect(shown({ speed: 2 })).to.deep.equal([0, 2, 0, 2, 0, 2, 0, 2]);

@@ -111,7 +111,7 @@ function imageOf(
   { moment, layer }: Making,
 ): Made | null {
   const { document, shot, frame } = moment;
-  const pixels = pixelsOf(document, source, { frame: heldFrame(layer, frame), timing: layer.timing });
+  const pixels = pixelsOf(document, source, { frame: heldFrame(layer, frame), run: layer });
   if (!pixels) return null;
   const corners = layer.corners ? layerValue(shot, layer, 'corners', frame) : null;
   const content: Content = {

@@ -1,14 +1,13 @@
 import type { Document, Picture, Piece } from '../document/document.ts';
-import type { Layer, LayerSource, Timing } from '../document/layer.ts';
+import type { Layer, LayerSource } from '../document/layer.ts';
 import { boxOfShape } from '../document/points.ts';
 import { currentPlate } from '../document/plate.ts';
 import type { Shot } from '../document/shot.ts';
+import { clipMoment, type ClipMoment, type ClipRun } from './clip-time.ts';
 
-/** One frame of a clip, and the piece that is cut out of it; null shows the whole frame. */
-export interface ClipFrame {
+/** What of a clip is shown, and the piece that is cut out of it; null shows the whole frame. */
+export interface ClipFrame extends ClipMoment {
   file: string;
-  index: number;
-  rate: number;
   piece: Piece | null;
 }
 
@@ -32,12 +31,12 @@ export interface SourceBox {
 }
 
 /**
- * @param moment the frame of the shot and the timing that decide what a clip shows
+ * @param moment the frame of the shot, and how a clip runs
  */
 export function pixelsOf(
   document: Document,
   source: LayerSource,
-  moment: { frame: number; timing?: Timing } = { frame: 0 },
+  moment: { frame: number; run?: ClipRun } = { frame: 0 },
 ): SourcePixels | null {
   if (source.kind === 'piece') {
     const piece = document.pieces.find((p) => p.id === source.piece);
@@ -84,30 +83,14 @@ function clipPixels(
   document: Document,
   picture: Picture,
   piece: Piece | null,
-  { frame, timing }: { frame: number; timing?: Timing },
+  { frame, run }: { frame: number; run?: ClipRun },
 ): SourcePixels {
-  const { frames, rate } = picture.clip!;
-  const index = clipIndex(frames, rate / document.frame.rate, frame, timing);
-  const file = `${picture.original}@${index}${piece ? `:${wayOf(piece)}` : ''}`;
+  const { index, mix } = clipMoment(picture.clip!, document.frame.rate, frame, run);
+  const both = mix ? `${index}+${mix.index}*${mix.share}` : index;
+  const file = `${picture.original}@${both}${piece ? `:${wayOf(piece)}` : ''}`;
   const { width, height } = picture;
-  const clip = { file: picture.original, index, rate, piece };
+  const clip = { file: picture.original, index, mix, piece };
   return { file, x: 0, y: 0, width, height, opaque: !piece, clip };
-}
-
-/**
- * Which frame of a clip is shown: from where it slips, at its speed, and when it is over again, backwards, or its last.
- * @param pace frames of the clip for each frame of the shot at speed 1
- */
-export function clipIndex(frames: number, pace: number, frame: number, timing?: Timing): number {
-  if (timing?.freeze !== null && timing?.freeze !== undefined) return Math.min(frames - 1, timing.freeze);
-  const { bar = null, slip = 0, speed = 1, ends = 'repeat' } = timing ?? {};
-  // A hair more than exact: a frame that begins just now must not be missed by rounding.
-  const passed = Math.floor((frame - (bar?.first ?? 0)) * pace * Math.abs(speed) + (slip - Math.floor(slip)) + 1e-6);
-  const at = Math.floor(slip) + (speed < 0 ? frames - 1 - passed : passed);
-  if (ends === 'hold') return Math.max(0, Math.min(frames - 1, at));
-  const turn = Math.floor(at / frames);
-  const within = at - turn * frames;
-  return ends === 'swing' && turn % 2 !== 0 ? frames - 1 - within : within;
 }
 
 /** How a piece is found, in one word, made once for every state of it. */

@@ -64,6 +64,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ['P, D', 'Keyframe for position, draw the path'],
       ['S', 'Solo'],
       ['M', 'Marker'],
+      ['B, E', 'Selected layers begin, end here, also while playing'],
       ['I, O, X', 'Work area begins, ends, is all again'],
       ['Ctrl C, Ctrl V', 'Copy, paste keyframes'],
       ['Ctrl D', 'Duplicate'],

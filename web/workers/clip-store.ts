@@ -5,30 +5,51 @@ import type { Rgba } from '../../core/pixels/raster.ts';
 import { ClipReader } from './clip-reader.ts';
 import { bitmapOf, fileUrlOf, loadFile, loadPixels, pixelsOfBitmap } from './pixels.ts';
 
+const secondReader = ' second';
+
 /** Frames of clips as pictures, whole or with the piece that is cut out of them. */
 export class ClipStore {
   private readonly readers = new Map<string, Promise<ClipReader>>();
   private readonly stills = new Map<string, Promise<Rgba>>();
 
-  reader(file: string): Promise<ClipReader> {
-    let reader = this.readers.get(file);
+  /** @param second for the other frame of two that are blended: each reader then goes forwards through its own */
+  reader(file: string, second = false): Promise<ClipReader> {
+    const key = second ? file + secondReader : file;
+    let reader = this.readers.get(key);
     if (!reader) {
       reader = loadFile(fileUrlOf(file)).then((blob) => ClipReader.open(blob, 'The clip'));
-      reader.catch(() => this.readers.delete(file));
-      this.readers.set(file, reader);
+      reader.catch(() => this.readers.delete(key));
+      this.readers.set(key, reader);
     }
     return reader;
   }
 
-  async frame({ file, index, piece }: ClipFrame): Promise<ImageBitmap> {
+  async frame({ file, index, mix, piece }: ClipFrame): Promise<ImageBitmap> {
     const bitmap = await (await this.reader(file)).frame(index);
-    return piece ? this.cut(bitmap, piece) : bitmap;
+    const shown = mix ? await this.blended(bitmap, file, mix) : bitmap;
+    return piece ? this.cut(shown, piece) : shown;
+  }
+
+  private async blended(
+    first: ImageBitmap,
+    file: string,
+    { index, share }: NonNullable<ClipFrame['mix']>,
+  ): Promise<ImageBitmap> {
+    const second = await (await this.reader(file, true)).frame(index);
+    const canvas = new OffscreenCanvas(first.width, first.height);
+    const context = canvas.getContext('2d')!;
+    context.drawImage(first, 0, 0);
+    context.globalAlpha = share;
+    context.drawImage(second, 0, 0);
+    first.close();
+    second.close();
+    return canvas.transferToImageBitmap();
   }
 
   /** Lets go of clips that are not in use any more. */
   keepOnly(files: ReadonlySet<string>): void {
     for (const [file, reader] of this.readers) {
-      if (files.has(file)) continue;
+      if (files.has(file.replace(secondReader, ''))) continue;
       this.readers.delete(file);
       void reader.then((unused) => unused.close());
     }

@@ -13,7 +13,7 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
     kind: z.literal('open'),
     request: z.number(),
     file: z.string(),
-    frame: z.object({ file: z.string(), index: z.number(), rate: z.number() }).nullable(),
+    frame: z.object({ file: z.string(), index: z.number() }).nullable(),
   }),
   /** The ground of a clip without what moves before it: the median of its frames, or `only` one of them. */
   z.object({

@@ -80,8 +80,10 @@ async function handle(message: Order): Promise<void> {
   if (message.kind === 'open') {
     open = null;
     const { frame } = message;
-    const bitmap = frame ? await clips.frame({ ...frame, piece: null }) : await loadBitmap(fileUrlOf(message.file));
-    const name = frame ? [frame.file, frame.index, frame.rate].join() : message.file;
+    const bitmap = frame
+      ? await clips.frame({ ...frame, mix: null, piece: null })
+      : await loadBitmap(fileUrlOf(message.file));
+    const name = frame ? [frame.file, frame.index].join() : message.file;
     open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook());
     answer({ kind: 'opened', request: message.request, picture: bitmap }, [bitmap]);
     return;
@@ -319,7 +321,7 @@ async function stillGround({ request, file, frames, only }: Extract<CutRequest, 
   const pictures: Rgba[] = [];
   for (let k = 0; k < count; k++) {
     const index = only ?? Math.round((k * (frames - 1)) / Math.max(1, count - 1));
-    const bitmap = await clips.frame({ file, index, rate: 1, piece: null });
+    const bitmap = await clips.frame({ file, index, mix: null, piece: null });
     pictures.push(pixelsOfBitmap(bitmap));
     bitmap.close();
     answer({ kind: 'progress', request, doing: 'Looking for the still ground', share: (k + 1) / (count + 1) });

@@ -87,7 +87,6 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
   const [clipFrame, setClipFrame] = useState(0);
   const file = picture?.file;
   const clip = picture?.clip ? picture.original : null;
-  const rate = picture?.clip?.rate ?? 1;
 
   useEffect(() => {
     const opened = new CutClient();
@@ -105,7 +104,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     let current = true;
     setActivity({ doing: 'Opening the picture', share: null });
     const load = async (): Promise<void> => {
-      const bitmap = await opened.open(file, clip ? { file: clip, index: clipFrame, rate } : null);
+      const bitmap = await opened.open(file, clip ? { file: clip, index: clipFrame } : null);
       if (!bitmap || !current) return;
       const size = [bitmap.width, bitmap.height] as const;
       setPixels({ picture: bitmap, alpha: new OffscreenCanvas(...size), cutout: new OffscreenCanvas(...size) });
@@ -119,7 +118,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     return () => {
       current = false;
     };
-  }, [file, clip, clipFrame, rate]);
+  }, [file, clip, clipFrame]);
 
   const recipe = piece && piece.recipe.kind !== 'shadow' ? piece.recipe : undefined;
   const { care, marks } = piece ?? untouched;

@@ -6,7 +6,7 @@ import { valueAt } from '../../../core/motion/property.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { inOne } from '../../../core/edits/edit.ts';
 import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/edits/key-edits.ts';
-import { addKey, removeLayers, setLayer, setProperty } from '../../../core/edits/layer-edits.ts';
+import { addKey, removeLayers, setLayer, setProperty, trimBar } from '../../../core/edits/layer-edits.ts';
 import { setMarkers, setWorkArea } from '../../../core/edits/shot-edits.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
@@ -142,6 +142,20 @@ function useStageKeys(shot: Shot): void {
       i: () => dispatch(setWorkArea(shot.id, { first: frame, end: Math.max(frame + 1, area.end) })),
       o: () => dispatch(setWorkArea(shot.id, { first: Math.min(area.first, frame), end: frame + 1 })),
       x: () => dispatch(setWorkArea(shot.id, null)),
+      b: () =>
+        dispatch(
+          inOne(
+            free.map((layer) => trimBar(shot.id, layer.id, 'first', frame)),
+            'Trim layer',
+          ),
+        ),
+      e: () =>
+        dispatch(
+          inOne(
+            free.map((layer) => trimBar(shot.id, layer.id, 'end', frame + 1)),
+            'Trim layer',
+          ),
+        ),
       Escape: () => (stage.tool === 'move' ? stage.select(null) : stage.setTool('move')),
     };
     const act = acts[event.key.length === 1 ? event.key.toLowerCase() : event.key];

@@ -1,34 +1,24 @@
 import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import type { Timing } from '../../../../core/document/layer.ts';
-import { barOf, clipIndex } from '../../../../core/scene/source-pixels.ts';
+import { clipOf } from '../../../../core/scene/clip-of.ts';
+import { barOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
-import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
-import { SwitchRow } from '../../../parts/switch-row.tsx';
+import { SmallSelect } from '../../../parts/small-select.tsx';
+import { ClipFields } from './clip-fields.tsx';
 import type { LayerPart } from './place.tsx';
 import { Section } from './section.tsx';
 
 /** When a layer is there, on how many frames it stands, and how its clip runs. */
-export function TimeSection({ document, shot, layer, frame }: LayerPart) {
+export function TimeSection(part: LayerPart) {
+  const { document, shot, layer } = part;
   const { dispatch } = useProject();
-  const { timing, locked, source } = layer;
+  const { timing, locked } = layer;
   const { rate } = document.frame;
   const set = (change: Partial<Timing>): void =>
     dispatch(setLayer('Change timing', shot.id, layer.id, { timing: { ...timing, ...change } }));
   const bar = barOf(shot, layer);
-  const pictureId =
-    source.kind === 'piece'
-      ? document.pieces.find((p) => p.id === source.piece)?.picture
-      : 'picture' in source
-        ? source.picture
-        : null;
-  const clip = document.pictures.find((p) => p.id === pictureId)?.clip ?? null;
-  /** A frozen frame slips along with the clip that it was taken from. */
-  const slipTo = (slip: number): void => {
-    const by = Math.round(slip) - Math.round(timing.slip);
-    const freeze = timing.freeze === null ? null : Math.max(0, Math.min(clip!.frames - 1, timing.freeze + by));
-    set({ slip, freeze });
-  };
+  const clip = clipOf(document, layer);
   const seconds = (label: string, value: number, change: (frames: number) => void) => (
     <NumberField
       label={label}
@@ -64,61 +54,7 @@ export function TimeSection({ document, shot, layer, frame }: LayerPart) {
         disabled={locked}
         onChange={(v) => set({ steps: Math.round(v) })}
       />
-      {clip && (
-        <>
-          <NumberField
-            label="Slip"
-            unit="s"
-            digits={2}
-            step={0.1}
-            value={timing.slip / clip.rate}
-            disabled={locked}
-            onChange={(v) => slipTo(v * clip.rate)}
-          />
-          <NumberField
-            label="Speed"
-            unit="%"
-            min={-2000}
-            max={2000}
-            step={10}
-            value={timing.speed * 100}
-            disabled={locked}
-            onChange={(v) => set({ speed: v / 100 })}
-          />
-          <SmallSelect
-            label="When it is over"
-            value={timing.ends}
-            options={plainOptions(['repeat', 'swing', 'hold'] as const)}
-            disabled={locked}
-            onChange={(ends) => set({ ends })}
-          />
-          <SwitchRow
-            label="Freeze"
-            hint="Shows only the frame of the clip that is seen now"
-            on={timing.freeze !== null}
-            disabled={locked}
-            onChange={(on) =>
-              set({ freeze: on ? clipIndex(clip.frames, clip.rate / rate, frame, { ...timing, freeze: null }) : null })
-            }
-          />
-          {timing.freeze !== null && (
-            <NumberField
-              label="Frozen at frame"
-              min={0}
-              max={clip.frames - 1}
-              value={timing.freeze}
-              disabled={locked}
-              onChange={(v) => set({ freeze: Math.round(v) })}
-            />
-          )}
-          <SwitchRow
-            label="Reversed"
-            on={timing.speed < 0}
-            disabled={locked}
-            onChange={() => set({ speed: -timing.speed })}
-          />
-        </>
-      )}
+      {clip && <ClipFields {...part} clip={clip} />}
     </Section>
   );
 }

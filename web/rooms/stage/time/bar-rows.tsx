@@ -9,12 +9,13 @@ import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
 import { rackEntries } from '../rack-order.ts';
 import { useStage } from '../stage-state.ts';
+import { ClipMarks } from './clip-marks.tsx';
 import { TrackRow, type Track } from './track.tsx';
 
 type Modifiers = Pick<PointerEvent, 'shiftKey' | 'ctrlKey' | 'metaKey'>;
 
 /** A bar for every layer: from when to when it is there, with ticks where it has keyframes. */
-export function BarRows({ shot, track }: { shot: Shot; track: Track }) {
+export function BarRows({ shot, rate, track }: { shot: Shot; rate: number; track: Track }) {
   const { selection, selectLayer, selectRange } = useStage();
   const chosen = selection?.kind === 'layers' ? selection.ids : [];
   const entries = rackEntries(shot, 0);
@@ -30,6 +31,7 @@ export function BarRows({ shot, track }: { shot: Shot; track: Track }) {
     >
       <Bar
         shot={shot}
+        rate={rate}
         layer={layer}
         track={track}
         chosen={chosen.includes(layer.id)}
@@ -42,6 +44,7 @@ export function BarRows({ shot, track }: { shot: Shot; track: Track }) {
 
 interface BarProps {
   shot: Shot;
+  rate: number;
   layer: Layer;
   track: Track;
   chosen: boolean;
@@ -50,7 +53,7 @@ interface BarProps {
   onPress(event: Modifiers): void;
 }
 
-function Bar({ shot, layer, track, chosen, along, onPress }: BarProps) {
+function Bar({ shot, rate, layer, track, chosen, along, onPress }: BarProps) {
   const { dispatch } = useProject();
   const { selectLayer } = useStage();
   const { first, end } = barOf(shot, layer);
@@ -104,6 +107,7 @@ function Bar({ shot, layer, track, chosen, along, onPress }: BarProps) {
       {keyFramesOf(layer).map((frame) => (
         <span key={frame} className="absolute top-1 bottom-1 w-px bg-pine" style={{ left: across(frame) - left + 3 }} />
       ))}
+      <ClipMarks layer={layer} left={left} across={across} rate={rate} />
       {(['arrive', 'leave'] as const).map((side) => (
         <ArrivalEnd key={side} shot={shot} layer={layer} track={track} side={side} />
       ))}

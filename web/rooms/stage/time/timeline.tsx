@@ -64,7 +64,7 @@ export function Timeline({ document, shot, bare }: TimelineProps) {
       >
         <div ref={lane} className="h-0 shrink-0" style={{ marginLeft: labelWidth }} />
         {timeline === 'bars' ? (
-          <BarRows shot={shot} track={track} />
+          <BarRows shot={shot} rate={document.frame.rate} track={track} />
         ) : timeline === 'graph' && layers[0] ? (
           <Graph document={document} shot={shot} layer={layers[0]} track={track} />
         ) : layers.length > 0 ? (
