@@ -3,6 +3,7 @@ import { lumaOf } from '../pixels/color.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
+import { solvePositive } from '../pixels/solve.ts';
 
 /**
  * Where a point of one picture lies in another: (a x - b y + tx, b x + a y + ty). Points are measured in pixels from the
@@ -184,7 +185,7 @@ function gaussNewton({ mine, theirs, ignore }: Level, at: Similarity, stride: nu
       }
     }
   }
-  const step = solve4(normal, right);
+  const step = solvePositive(normal, right);
   const a = at.a + step[0]!;
   const b = at.b + step[1]!;
   // The middle of the picture moves by the step's shift alone.
@@ -194,26 +195,4 @@ function gaussNewton({ mine, theirs, ignore }: Level, at: Similarity, stride: nu
     tx: at.tx + step[2]! - step[0]! * cx + step[1]! * cy,
     ty: at.ty + step[3]! - step[1]! * cx - step[0]! * cy,
   };
-}
-
-/** Cholesky on a symmetric positive 4 x 4; a hair is added to the diagonal so that flat pictures do not divide by zero. */
-function solve4(matrix: Float64Array, right: Float64Array): Float64Array {
-  const l = new Float64Array(16);
-  for (let i = 0; i < 4; i++) {
-    for (let j = 0; j <= i; j++) {
-      let sum = matrix[i * 4 + j]! + (i === j ? 1e-6 * matrix[i * 5]! + 1e-9 : 0);
-      for (let k = 0; k < j; k++) sum -= l[i * 4 + k]! * l[j * 4 + k]!;
-      l[i * 4 + j] = i === j ? Math.sqrt(Math.max(1e-12, sum)) : sum / l[j * 5]!;
-    }
-  }
-  const x = Float64Array.from(right);
-  for (let i = 0; i < 4; i++) {
-    for (let k = 0; k < i; k++) x[i]! -= l[i * 4 + k]! * x[k]!;
-    x[i]! /= l[i * 5]!;
-  }
-  for (let i = 3; i >= 0; i--) {
-    for (let k = i + 1; k < 4; k++) x[i]! -= l[k * 4 + i]! * x[k]!;
-    x[i]! /= l[i * 5]!;
-  }
-  return x;
 }
