@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { noCare } from '../cut/edge-care.ts';
-import { namesIn } from './layer-names.ts';
+import { namesIn, pointsNamedIn } from './layer-names.ts';
 import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
 import { filesOfRecipe } from './recipe-steps.ts';
 import { alphaMarkSchema, careSchema, recipeSchema } from './recipe.ts';
 import { fileHash, id, name, rectSchema, size } from './schema-parts.ts';
+import { trackSchema } from './track.ts';
 import { limits, plainShot, shotSchema, type Shot } from './shot.ts';
 import { upgraded } from './upgrade.ts';
 
@@ -50,6 +51,8 @@ const documentFields = z.object({
   pictures: z.array(pictureSchema),
   pieces: z.array(pieceSchema),
   shots: z.array(shotSchema).min(1),
+  /** Points followed through clips. */
+  tracks: z.array(trackSchema).max(200).default([]),
   /** Fonts of one's own. */
   fonts: z
     .array(z.object({ file: fileHash, name }))
@@ -58,7 +61,7 @@ const documentFields = z.object({
 });
 
 /** The document without its lists. */
-export const headSchema = documentFields.omit({ pictures: true, pieces: true, shots: true });
+export const headSchema = documentFields.omit({ pictures: true, pieces: true, shots: true, tracks: true });
 
 export const documentSchema = documentFields.superRefine((document, context) => {
   for (const message of danglingIn(document)) context.addIssue({ code: 'custom', message });
@@ -74,10 +77,18 @@ export function danglingIn(document: z.infer<typeof documentFields>): string[] {
     if (!pictures.has(piece.picture)) complain(`piece ${piece.id} has no picture`);
     if (piece.recipe.kind === 'shadow' && !pieces.has(piece.recipe.of)) complain(`shadow ${piece.id} has no piece`);
   }
-  for (const shot of document.shots) checkShot(shot, pictures, pieces, complain);
+  const clips = new Set(document.pictures.flatMap((p) => (p.clip ? [p.id] : [])));
+  for (const { id, picture } of document.tracks) if (!clips.has(picture)) complain(`point ${id} is in no clip`);
+  for (const shot of document.shots) {
+    checkShot(shot, pictures, pieces, complain);
+    for (const layer of shot.layers)
+      for (const point of pointsNamedIn(layer))
+        if (!document.tracks.some((t) => t.id === point)) complain(`layer ${layer.id} follows nothing`);
+  }
   const ids = [
     ...document.pictures,
     ...document.pieces,
+    ...document.tracks,
     ...document.shots,
     ...document.shots.flatMap((s) => [...s.layers, ...s.layers.flatMap((l) => l.sways), ...s.poses]),
   ].map((x) => x.id);
@@ -153,6 +164,7 @@ export function emptyDocument(
     frame,
     pictures: [],
     pieces: [],
+    tracks: [],
     fonts: [],
     shots: [
       {

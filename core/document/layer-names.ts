@@ -37,3 +37,7 @@ export function namesIn(layer: Layer): LayerName[] {
         add(source.made.settings[key] as string, 'takes from', (id) => (source.made.settings[key] = id ?? ''));
   return found;
 }
+
+/** The followed points of clips that a layer names. */
+export const pointsNamedIn = ({ fastened, steady }: Layer): string[] =>
+  [fastened?.point, fastened?.second, steady?.point, steady?.second].filter((id) => !!id) as string[];

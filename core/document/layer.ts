@@ -90,8 +90,15 @@ const fastenedSchema = z.object({
   shrink: z.number().min(0).max(10),
   /** Whether it keeps touching the other in the view although it hangs at another distance. */
   touching: z.boolean(),
+  /** A followed point of the other's clip that is meant instead of its pivot; with a second, how both lie turns and sizes. */
+  point: id.nullable().default(null),
+  second: id.nullable().default(null),
 });
 export type Fastening = z.infer<typeof fastenedSchema>;
+
+/** A clip is moved so that a followed point of it stays where it is in its first frame; with a second, also turned and sized. */
+const steadySchema = z.object({ point: id, second: id.nullable() });
+export type Steady = z.infer<typeof steadySchema>;
 
 /** Seen only inside, or outside, another layer's alpha or brightness; beyond the `free` line it is always seen. */
 const windowSchema = z.object({
@@ -262,6 +269,7 @@ export const layerSchema = z.object({
   oriented: z.boolean(),
   blend: blendSchema,
   fastened: fastenedSchema.nullable(),
+  steady: steadySchema.nullable().default(null),
   window: windowSchema.nullable(),
   /** Outlines in source pixels that show only part of it. */
   masks: z.array(shapeSchema).max(64),
@@ -301,6 +309,7 @@ export const plainLayer = {
   oriented: false,
   blend: 'normal',
   fastened: null,
+  steady: null,
   window: null,
   masks: [],
   sways: [],

@@ -141,6 +141,8 @@ describe('a subject among the slices of its place', () => {
       fade: 0,
       shrink: 0,
       touching: false,
+      point: null,
+      second: null,
     },
   });
   const depthOf = (document: Document, id: string): unknown => layerOf(document, id).depth;

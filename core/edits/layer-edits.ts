@@ -198,6 +198,8 @@ export function fastenLayer(shotId: string, layerId: string, to: string | null, 
       fade: 0,
       shrink: 0,
       touching: false,
+      point: null,
+      second: null,
     };
   })();
 }

@@ -33,6 +33,8 @@ const shadowFastening = {
   fade: 1.4,
   shrink: 0.5,
   touching: false,
+  point: null,
+  second: null,
 };
 
 /**

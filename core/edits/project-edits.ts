@@ -7,6 +7,7 @@ import { propertyAt, propertyPaths } from '../document/properties.ts';
 import { inverted, stepsOf } from '../document/recipe-steps.ts';
 import type { Recipe, ShadowRecipe } from '../document/recipe.ts';
 import { withEveryValue } from '../motion/keys.ts';
+import type { Track } from '../document/track.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';
 
@@ -54,6 +55,7 @@ export const removePicture = defineEdit('Remove picture', (draft, pictureId: str
   const pieces = new Set(draft.pieces.filter((p) => p.picture === pictureId).map((p) => p.id));
   draft.pictures = draft.pictures.filter((p) => p.id !== pictureId);
   draft.pieces = draft.pieces.filter((p) => !pieces.has(p.id));
+  dropTracks(draft, (track) => track.picture === pictureId);
   dropLayers(draft, ({ source }) =>
     source.kind === 'piece' ? pieces.has(source.piece) : 'picture' in source && source.picture === pictureId,
   );
@@ -210,6 +212,19 @@ export const removePiece = defineEdit('Remove piece', (draft, pieceId: string) =
   draft.pieces = draft.pieces.filter((p) => !gone.has(p.id));
   dropLayers(draft, ({ source }) => source.kind === 'piece' && gone.has(source.piece));
 });
+
+/** Takes followed points out of a document, and lets go of what followed them. */
+export function dropTracks(document: Document, drop: (track: Track) => boolean): void {
+  const gone = new Set(document.tracks.filter(drop).map((track) => track.id));
+  document.tracks = document.tracks.filter((track) => !gone.has(track.id));
+  for (const layer of document.shots.flatMap((shot) => shot.layers)) {
+    const { fastened, steady } = layer;
+    if (fastened?.point && gone.has(fastened.point)) layer.fastened = null;
+    else if (fastened?.second && gone.has(fastened.second)) fastened.second = null;
+    if (steady && gone.has(steady.point)) layer.steady = null;
+    else if (steady?.second && gone.has(steady.second)) steady.second = null;
+  }
+}
 
 /** Takes layers out of all shots, and lets go of what was fastened to them. */
 export function dropLayers(document: Document, drop: (layer: Layer) => boolean): void {

@@ -54,7 +54,8 @@ export class Patch {
     const { size, radius } = this;
     const out = new Float64Array(size * size);
     for (let v = -radius, i = 0; v <= radius; v++)
-      for (let u = -radius; u <= radius; u++, i++) out[i] = sampled(picture, at[0] + a * u - b * v, at[1] + b * u + a * v);
+      for (let u = -radius; u <= radius; u++, i++)
+        out[i] = sampled(picture, at[0] + a * u - b * v, at[1] + b * u + a * v);
     return out;
   }
 

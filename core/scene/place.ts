@@ -3,10 +3,11 @@ import { ease } from '../motion/easing.ts';
 import { valueAt, type Point } from '../motion/property.ts';
 import { jitterAt } from '../motion/wander.ts';
 import type { Document } from '../document/document.ts';
-import type { Layer } from '../document/layer.ts';
+import type { Fastening, Layer } from '../document/layer.ts';
 import { compose, invert, transform, type Matrix } from './matrix.ts';
 import { restFocal, type Shot } from '../document/shot.ts';
 import { penAt } from './pen.ts';
+import { pointAt, steadied } from './points-of-clip.ts';
 import { heldFrame, layerValue } from './values.ts';
 
 /** The camera at a frame: on its way from the first Framing to the last, shaken, and focused. */
@@ -74,7 +75,11 @@ export function standingOf(
   const { fastened } = layer;
   const owner = fastened && !seen.has(layer.id) ? shot.layers.find((l) => l.id === fastened.to) : undefined;
   if (!fastened || !owner) return own;
-  const theirs = standingOf(shot, owner, frame, document, new Set(seen).add(layer.id));
+  const further = new Set(seen).add(layer.id);
+  const whole = standingOf(shot, owner, frame, document, further);
+  const theirs = fastened.point
+    ? standingOfPoint(shot, layer, owner, fastened, frame, document, further, whole)
+    : whole;
   const { place, follow } = fastened;
   const way: Point = [theirs.place[0] - place[0], theirs.place[1] - place[1]];
   const turn = fastened.turn * (theirs.rotation - fastened.rotation);
@@ -87,6 +92,30 @@ export function standingOf(
     rotation: own.rotation + turn,
     opacity: own.opacity * Math.max(0, 1 - fastened.fade * risen),
   };
+}
+
+/** Where a followed point of a clip stands, in what a layer is in; with a second point, how both lie turns and sizes it. */
+export function standingOfPoint(
+  shot: Shot,
+  layer: Layer,
+  owner: Layer,
+  { point, second }: Pick<Fastening, 'point' | 'second'>,
+  frame: number,
+  document: Document,
+  seen: ReadonlySet<string>,
+  whole: Standing,
+): Standing {
+  const at = point && pointAt(document, owner, point, frame);
+  if (!at) return whole;
+  const rest = restOf(document, shot, owner, frame, seen);
+  const group = layer.group ? shot.layers.find((l) => l.id === layer.group) : undefined;
+  const into = group ? compose(invert(restOf(document, shot, group, frame, seen)), rest) : rest;
+  const place = transform(into, ...at);
+  const other = second && pointAt(document, owner, second, frame);
+  if (!other) return { ...whole, place };
+  const [x, y] = transform(into, ...other);
+  const [dx, dy] = [x - place[0], y - place[1]];
+  return { ...whole, place, rotation: (Math.atan2(dy, dx) * 180) / Math.PI, scale: Math.max(1e-6, Math.hypot(dx, dy)) };
 }
 
 function turned([x, y]: Point, degrees: number, factor: number): Point {
@@ -117,7 +146,8 @@ function restOf(document: Document, shot: Shot, layer: Layer, frame: number, see
   const cos = Math.cos(angle) * scale;
   const sin = Math.sin(angle) * scale;
   const [fx, fy] = [layer.flip.sideways ? -1 : 1, layer.flip.upright ? -1 : 1];
-  const own = compose([cos * fx, sin * fx, -sin * fy, cos * fy, ...place], [1, 0, 0, 1, -pivot[0], -pivot[1]]);
+  const placed = compose([cos * fx, sin * fx, -sin * fy, cos * fy, ...place], [1, 0, 0, 1, -pivot[0], -pivot[1]]);
+  const own = layer.steady ? compose(placed, steadied(document, layer, layer.steady, frame)) : placed;
   const group = layer.group ? shot.layers.find((l) => l.id === layer.group) : undefined;
   return group ? compose(restOf(document, shot, group, frame, seen), own) : own;
 }
