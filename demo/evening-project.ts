@@ -138,7 +138,17 @@ function drawn({ cutout }: Piece): Edit[] {
     add('heron', 'outline', { width: 9, colour: [250, 246, 236, 1] }),
     add('heron', 'drop-shadow', { distance: 22, softness: 10, colour: [35, 30, 20, 0.5] }),
     setLayer('Hold frames', ink, 'heron', {
-      timing: { bar: null, like: null, slip: 0, speed: 1, ends: 'repeat', freeze: null, steps: 2, between: 'nearest', crossfade: 0 },
+      timing: {
+        bar: null,
+        like: null,
+        slip: 0,
+        speed: 1,
+        ends: 'repeat',
+        freeze: null,
+        steps: 2,
+        between: 'nearest',
+        crossfade: 0,
+      },
     }),
     setWandering(ink, 'heron', 'rotation', 'bob', { amount: 2.5, period: 60, phase: 0 }),
     setFraming(ink, 'first', { ...restFraming, size: 0.98 }),

@@ -8,8 +8,8 @@ import type { Shot } from '../../../core/document/shot.ts';
 
 export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
 
-/** What a drag in the view does: moves layers, draws a path, pins corners, moves the points of a shape, paints depth, marks where a prop is thicker, or draws cuts. */
-export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth' | 'marks' | 'cut';
+/** What a drag in the view does: moves layers, draws a path, pins corners, moves the points of a shape, paints depth, marks where a prop is thicker, draws cuts, or marks a point of a clip. */
+export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth' | 'marks' | 'cut' | 'follow';
 
 export type TimelineMode = 'keys' | 'bars' | 'graph';
 
@@ -35,6 +35,8 @@ interface StageState {
   writing: string | null;
   letters: { from: number; to: number } | null;
   tool: Tool;
+  /** The followed point of a clip whose way is shown. */
+  point: string | null;
   /** What the next depth stroke says, 1 near to 0 far, and its width in CSS pixels. */
   closeness: number;
   depthBrush: number;
@@ -67,6 +69,9 @@ interface StageState {
   toggleSection(name: string): void;
 }
 
+/** With another selection nothing of the one before stays in the hand. */
+const nothingHeld = { keys: [], tool: 'move', writing: null, point: null } satisfies Partial<StageState>;
+
 /** What the Stage is looking at; not part of the document. */
 export const useStage = create<StageState>((set) => ({
   shot: null,
@@ -82,6 +87,7 @@ export const useStage = create<StageState>((set) => ({
   writing: null,
   letters: null,
   tool: 'move',
+  point: null,
   closeness: 1,
   depthBrush: 28,
   cutLines: [],
@@ -96,12 +102,12 @@ export const useStage = create<StageState>((set) => ({
   setFrame: (frame) => set({ frame }),
   setPlaying: (playing) => set({ playing }),
   setLoop: (loop) => set({ loop }),
-  select: (selection) => set({ selection, keys: [], tool: 'move', writing: null }),
+  select: (selection) => set({ selection, ...nothingHeld }),
   selectLayer: (id, more = false) =>
     set(({ selection }) => {
       const before = selection?.kind === 'layers' ? selection.ids : [];
       const ids = !more ? [id] : before.includes(id) ? before.filter((other) => other !== id) : [...before, id];
-      return { selection: ids.length > 0 ? { kind: 'layers', ids } : null, keys: [], tool: 'move', writing: null };
+      return { selection: ids.length > 0 ? { kind: 'layers', ids } : null, ...nothingHeld };
     }),
   selectRange: (order, id) =>
     set(({ selection }) => {
@@ -114,9 +120,7 @@ export const useStage = create<StageState>((set) => ({
       // The one the range started from stays first, so that another Shift press starts there too.
       return {
         selection: { kind: 'layers', ids: from <= to ? ids : ids.reverse() },
-        keys: [],
-        tool: 'move',
-        writing: null,
+        ...nothingHeld,
       };
     }),
   selectKeys: (keys) => set({ keys }),

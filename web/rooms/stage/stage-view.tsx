@@ -23,6 +23,7 @@ import { selectedLayers, useStage } from './stage-state.ts';
 import { ColourPicker } from './view/colour-picker.tsx';
 import { CutLines } from './view/cut-lines.tsx';
 import { DepthBrush } from './view/depth-brush.tsx';
+import { FollowedPoint, PointMarker } from './view/followed-point.tsx';
 import { Guides } from './view/guides.tsx';
 import { LayerHandles } from './view/layer-handles.tsx';
 import { MotionPath } from './view/motion-path.tsx';
@@ -191,6 +192,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
           <MarkBrush document={document} shot={shot} layer={selected[0]} zoom={zoom} frame={frame} />
         ) : tool === 'cut' && selected.length === 1 ? (
           <CutLines document={document} shot={shot} layer={selected[0]!} zoom={zoom} frame={frame} />
+        ) : tool === 'follow' && selected.length === 1 ? (
+          <PointMarker document={document} shot={shot} layer={selected[0]!} zoom={zoom} frame={frame} />
         ) : (
           !playing &&
           selected.map((layer) => {
@@ -207,6 +210,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
                 {selected.length === 1 && layer.source.kind === 'shape' && layer.source.made && (
                   <ShapeNumbers {...props} made={layer.source.made} />
                 )}
+                {selected.length === 1 && <FollowedPoint {...props} />}
                 {selected.length === 1 && <BubbleTail {...props} />}
                 {selected.length === 1 && tool === 'points' && layer.points && <ShapePoints {...props} />}
               </g>
@@ -215,6 +219,11 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
         )}
       </svg>
       {pick && <ColourPicker onPick={pick} />}
+      {tool === 'follow' && (
+        <p className="pointer-events-none absolute inset-x-0 bottom-3 text-center text-[13px] text-white">
+          Press on what is to be followed: a corner, a spot, something that looks the same from frame to frame.
+        </p>
+      )}
       {tool === 'path' && (
         <p className="pointer-events-none absolute inset-x-0 bottom-3 text-center text-[13px] text-white">
           Press on the view and lead the layer; the shot plays while you draw. Shift keeps the way straight.

@@ -9,6 +9,7 @@ import { FinishSection } from '../finish/finish-section.tsx';
 import { PropSection } from '../props/prop-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { ChosenKeys } from './chosen-keys.tsx';
+import { FollowedPoints } from './followed-points.tsx';
 import { LookSection } from './look.tsx';
 import { MaskSection } from './masks.tsx';
 import { MotionSection } from './motion.tsx';
@@ -60,6 +61,7 @@ export function LayerCard(part: LayerPart) {
       {kind !== 'carrier' && <MaskSection {...part} />}
       {['piece', 'picture', 'background', 'shape', 'prop', 'drawing'].includes(kind) && <StripsSection {...part} />}
       <TimeSection {...part} />
+      <FollowedPoints {...part} />
       <Section name="Layer">
         <SwitchRow
           label="Solo"

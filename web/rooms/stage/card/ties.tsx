@@ -1,6 +1,8 @@
 import { fastenLayer, setFastening, setLayer } from '../../../../core/edits/layer-edits.ts';
 import { canBeJoined, joinLayer, type JoinHow } from '../../../../core/edits/join-edits.ts';
 import { putInGroup } from '../../../../core/edits/arrange-edits.ts';
+import { fastenToPoint } from '../../../../core/edits/track-edits.ts';
+import { tracksOf } from '../../../../core/scene/points-of-clip.ts';
 import { setPen } from '../../../../core/edits/arrival-edits.ts';
 import { joinKinds, type Fastening, type LayerWindow, type Pen } from '../../../../core/document/layer.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
@@ -33,6 +35,15 @@ function othersOf({ shot, layer }: LayerPart, nothing: string) {
   return [{ value: '', name: nothing }, ...others];
 }
 
+/** Followed points of clips in the shot. */
+function pointsOf({ document, shot, layer }: LayerPart) {
+  return shot.layers
+    .filter((other) => other.id !== layer.id)
+    .flatMap((other) =>
+      tracksOf(document, other).map(({ id, name }) => ({ value: `${other.id} ${id}`, name: `${other.name}: ${name}` })),
+    );
+}
+
 function FastenedTo(part: LayerPart) {
   const { shot, layer, frame } = part;
   const { dispatch } = useProject();
@@ -54,10 +65,17 @@ function FastenedTo(part: LayerPart) {
     <>
       <SmallSelect
         label="Fastened to"
-        value={fastened?.to ?? ''}
-        options={othersOf(part, 'nothing')}
+        value={fastened ? [fastened.to, fastened.point].filter(Boolean).join(' ') : ''}
+        options={[...othersOf(part, 'nothing'), ...pointsOf(part)]}
         disabled={locked}
-        onChange={(to) => dispatch(fastenLayer(shot.id, layer.id, to || null, frame))}
+        onChange={(value) => {
+          const [to, point] = value.split(' ');
+          dispatch(
+            to && point
+              ? fastenToPoint(shot.id, layer.id, to, point, null, frame)
+              : fastenLayer(shot.id, layer.id, to || null, frame),
+          );
+        }}
       />
       {fastened && (
         <div className="border-l-2 border-line pl-2">
