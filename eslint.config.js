@@ -13,6 +13,7 @@ const coreLayers = [
   'depth',
   'text',
   'cut',
+  'film',
   'key',
   'rebuild',
   'settings',

@@ -15,7 +15,8 @@ export interface GraphCutInput {
   mask: Bytes;
   /** Indices of the pixels to decide. */
   active: Int32Array;
-  colours: ColourRatio;
+  /** Null where the prior says all there is to say. */
+  colours: ColourRatio | null;
   /** log odds of belonging to the piece, added to the colour ratio; null for none. */
   prior: Plane | null;
   /** Weight of the boundary against the colours. */
@@ -61,7 +62,8 @@ export function solveGraphCut(input: GraphCutInput): void {
     if (seed === KEEP) graph.addTerminal(k, hard, 0);
     else if (seed === DROP) graph.addTerminal(k, 0, hard);
     else {
-      const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) + (prior ? prior.data[i]! : 0);
+      const byColour = colours ? colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) : 0;
+      const odds = byColour + (prior ? prior.data[i]! : 0);
       graph.addTerminal(k, Math.max(0, odds), Math.max(0, -odds));
     }
   }

@@ -1,0 +1,79 @@
+import { solvePositive } from '../pixels/solve.ts';
+import type { FlowField } from './flow-field.ts';
+
+/** Where a place of one frame is in another as the lens turned and came nearer: (a x - b y + tx, b x + a y + ty). */
+export interface Motion {
+  a: number;
+  b: number;
+  tx: number;
+  ty: number;
+}
+
+export const still: Motion = { a: 1, b: 0, tx: 0, ty: 0 };
+
+/** First `inner`, then `outer`. */
+export function joinedMotion(outer: Motion, inner: Motion): Motion {
+  return {
+    a: outer.a * inner.a - outer.b * inner.b,
+    b: outer.b * inner.a + outer.a * inner.b,
+    tx: outer.a * inner.tx - outer.b * inner.ty + outer.tx,
+    ty: outer.b * inner.tx + outer.a * inner.ty + outer.ty,
+  };
+}
+
+export function inverseMotion({ a, b, tx, ty }: Motion): Motion {
+  const square = a * a + b * b;
+  const [c, s] = [a / square, -b / square];
+  return { a: c, b: s, tx: -(c * tx - s * ty), ty: -(s * tx + c * ty) };
+}
+
+/** Pixels from which a vector is taken to be of something that moves by itself. */
+const strange = 1.5;
+const rounds = 6;
+
+/**
+ * The motion of the lens between two frames: the similarity most vectors of a field agree on, by least squares weighted
+ * again and again by how far each is from it (Holland & Welsch 1977). Less than half a pixel all over counts as none.
+ */
+export function cameraMotion(field: FlowField): Motion {
+  const { columns, rows, cell, dx, dy, seen } = field;
+  const places: [number, number, number, number][] = [];
+  for (let k = 0; k < columns * rows; k++)
+    if (seen[k]) {
+      const [x, y] = [((k % columns) + 0.5) * cell, (Math.floor(k / columns) + 0.5) * cell];
+      places.push([x, y, x + dx[k]!, y + dy[k]!]);
+    }
+  if (places.length < 8) return still;
+  const middle = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1]!;
+  let motion: Motion = {
+    ...still,
+    tx: middle(places.map(([x, , u]) => u - x)),
+    ty: middle(places.map(([, y, , v]) => v - y)),
+  };
+  for (let round = 0; round < rounds; round++) {
+    const normal = new Float64Array(16);
+    const right = new Float64Array(4);
+    for (const [x, y, u, v] of places) {
+      const [ex, ey] = [u - (motion.a * x - motion.b * y + motion.tx), v - (motion.b * x + motion.a * y + motion.ty)];
+      const weight = 1 / (1 + ((ex * ex + ey * ey) / strange ** 2) ** 2);
+      for (const [row, e] of [
+        [[x, -y, 1, 0], ex],
+        [[y, x, 0, 1], ey],
+      ] as const)
+        for (let i = 0; i < 4; i++) {
+          right[i]! += weight * row[i]! * e;
+          for (let j = 0; j < 4; j++) normal[i * 4 + j]! += weight * row[i]! * row[j]!;
+        }
+    }
+    const [a, b, tx, ty] = solvePositive(normal, right) as unknown as [number, number, number, number];
+    motion = { a: motion.a + a, b: motion.b + b, tx: motion.tx + tx, ty: motion.ty + ty };
+  }
+  const corners = [
+    [0, 0],
+    [columns * cell, rows * cell],
+  ] as const;
+  const moved = corners.map(([x, y]) =>
+    Math.hypot(motion.a * x - motion.b * y + motion.tx - x, motion.b * x + motion.a * y + motion.ty - y),
+  );
+  return Math.max(...moved) < 0.12 ? still : motion;
+}
