@@ -1,15 +1,20 @@
-import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { halvedTo } from '../pixels/resample.ts';
+import { boundsOf, growRect, makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { cameraMotion, joinedMotion, still, type Motion } from './camera-motion.ts';
 import { carriedMask } from './carried-mask.ts';
 import { carriedBy, flowField, sizesOf, type FlowField } from './flow-field.ts';
 import { groundPlate, plateSeen, type GroundPlate, type PlateFrame } from './ground-plate.ts';
 import { softAlpha } from './soft-alpha.ts';
 
-/** The frames of a film at full size. */
+/** A frame at full size, and at the size masks are carried at: see carriedSize. */
+export interface FilmFrame {
+  whole(): Rgba;
+  small: Rgba;
+}
+
+/** The frames of a film. One stays valid until the next one is asked for. */
 export interface FilmFrames {
   count: number;
-  picture(index: number): Promise<Rgba>;
+  frame(index: number): Promise<FilmFrame>;
 }
 
 /** A frame whose mask is known: found in it, or put right by strokes. */
@@ -20,14 +25,21 @@ export interface KeyMask {
 }
 
 export interface CarryWork {
-  /** Called with every frame that is done. @param doubt how much it is to be doubted, 0..1 */
-  take(index: number, alpha: Bytes, doubt: number): Promise<void> | void;
+  /** Called with every frame that is done. @param changed by which share of its area it left what was carried to it */
+  take(index: number, alpha: Bytes, changed: number): Promise<void> | void;
   /** Called with the share of the way that was gone; throws to cancel. */
   report?(share: number, doing: string): void;
 }
 
 /** Longest side of the size masks are carried at. */
-const carriedEdge = 640;
+const carriedEdge = 480;
+
+/** The size at which the masks of a film are carried along. */
+export function carriedSize(width: number, height: number): { width: number; height: number } {
+  const scale = Math.min(1, carriedEdge / Math.max(width, height));
+  return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
+}
+
 /** Frames the ground's plate is made of at most. */
 const plateFrames = 25;
 
@@ -51,8 +63,8 @@ export async function carryFigure(
   const step = (): void => work.report?.(0.3 + (0.7 * ++done) / total, 'Cutting frame by frame');
   for (const key of sorted) {
     if (key.frame < from || key.frame >= to) continue;
-    const picture = await frames.picture(key.frame);
-    await work.take(key.frame, softAlpha(picture, softened(smallMask(key.mask, look.size))), 0);
+    const { whole } = await frames.frame(key.frame);
+    await work.take(key.frame, softAlpha(whole(), softened(smallMask(key.mask, look.size))), 0);
     step();
   }
   for (const leg of legs) await walkLeg(frames, look, leg, [from, to], work, step);
@@ -74,7 +86,7 @@ async function lookedThrough(frames: FilmFrames, report: (share: number) => void
   let before: Plane[] | null = null;
   let size = { width: 0, height: 0 };
   for (let k = 0; k < frames.count; k++) {
-    const { picture } = halvedTo(await frames.picture(k), carriedEdge);
+    const { small: picture } = await frames.frame(k);
     size = { width: picture.width, height: picture.height };
     // Half the size tells the lens's way as well, in a quarter of the time.
     const sizes: Plane[] = sizesOf(picture).slice(1);
@@ -123,7 +135,7 @@ async function walkLeg(
 ): Promise<void> {
   const there = after && before ? new Map<number, Carried>() : null;
   const lay = async (index: number, picture: Rgba, { soft, changed }: Carried): Promise<void> => {
-    if (index >= from && index < to) await work.take(index, softAlpha(picture, soft), doubtOf(changed));
+    if (index >= from && index < to) await work.take(index, softAlpha(picture, soft), changed);
     step();
   };
   if (after)
@@ -149,18 +161,17 @@ async function walk(
 ): Promise<void> {
   const direction = Math.sign(end - key.frame);
   const { width, height } = look.size;
-  const start = halvedTo(await frames.picture(key.frame), carriedEdge).picture;
+  const start = (await frames.frame(key.frame)).small;
   let before = { picture: start, mask: smallMask(key.mask, look.size), sizes: sizesOf(start) };
   let soft = softened(before.mask);
   for (let index = key.frame + direction; direction !== 0; index += direction) {
-    const whole = await frames.picture(index);
-    const { picture } = halvedTo(whole, carriedEdge);
+    const { small: picture, whole } = await frames.frame(index);
     const sizes = sizesOf(picture);
     const field = flowField(sizes, before.sizes, nearMask(before.mask));
     const ground = look.plate && plateSeen(look.plate, look.motions[index]!, width, height);
     const { mask, changed } = carriedMask(picture, before, field, { ground });
-    soft = steadied(softened(mask), soft, field);
-    await each(index, whole, { soft, changed });
+    soft = steadied(softened(mask), mask, soft, field);
+    await each(index, whole(), { soft, changed });
     before = { picture, mask, sizes };
     if (index === end) return;
   }
@@ -169,14 +180,19 @@ async function walk(
 /** Share of the carried edge that stays in a frame's own: what jumps to and fro by less than a pixel comes to rest. */
 const inertia = 0.45;
 
-function steadied(now: Plane, before: Plane, field: FlowField): Plane {
-  const carried = carriedBy(field, before);
-  const out = makePlane(now.width, now.height);
-  for (let i = 0; i < out.data.length; i++) {
-    const [a, b] = [now.data[i]!, carried.data[i]!];
-    // A real change of shape is not held back.
-    out.data[i] = Math.abs(a - b) < 0.6 ? a + (b - a) * inertia : a;
-  }
+function steadied(now: Plane, mask: Bytes, before: Plane, field: FlowField): Plane {
+  const bounds = boundsOf(mask);
+  const out = { ...now, data: now.data.slice() };
+  if (!bounds) return out;
+  const area = growRect(bounds, 4, now.width, now.height);
+  const carried = carriedBy(field, before, area);
+  for (let y = 0; y < area.height; y++)
+    for (let x = 0; x < area.width; x++) {
+      const i = (area.y + y) * now.width + area.x + x;
+      const [a, b] = [now.data[i]!, carried.data[y * area.width + x]!];
+      // A real change of shape is not held back.
+      if (Math.abs(a - b) < 0.6) out.data[i] = a + (b - a) * inertia;
+    }
   return out;
 }
 
@@ -190,8 +206,8 @@ function nearMask({ width, height, data }: Bytes): (x: number, y: number) => boo
       if (data[y * width + x]) set[Math.floor(y / coarse) * columns + Math.floor(x / coarse)] = 1;
   return (x, y) => {
     const [column, row] = [Math.floor(x / coarse), Math.floor(y / coarse)];
-    for (let r = Math.max(0, row - 3); r <= Math.min(rows - 1, row + 3); r++)
-      for (let c = Math.max(0, column - 3); c <= Math.min(columns - 1, column + 3); c++)
+    for (let r = Math.max(0, row - 2); r <= Math.min(rows - 1, row + 2); r++)
+      for (let c = Math.max(0, column - 2); c <= Math.min(columns - 1, column + 2); c++)
         if (set[r * columns + c]) return true;
     return false;
   };
@@ -208,19 +224,17 @@ function smallMask({ width, height, data }: Bytes, size: { width: number; height
   return out;
 }
 
-/** A mask with an edge one pixel wide. */
+/** A mask with an edge one pixel wide: (1 2 1) / 4 across and down. */
 function softened({ width, height, data }: Bytes): Plane {
-  const out = makePlane(width, height);
+  const across = new Float32Array(width * height);
   for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (let v = -1; v <= 1; v++)
-        for (let u = -1; u <= 1; u++) {
-          const [px, py] = [Math.max(0, Math.min(width - 1, x + u)), Math.max(0, Math.min(height - 1, y + v))];
-          sum += data[py * width + px]! * (u === 0 && v === 0 ? 4 : u === 0 || v === 0 ? 2 : 1);
-        }
-      out.data[y * width + x] = sum / 16;
-    }
+    for (let x = 0, i = y * width; x < width; x++, i++)
+      across[i] = (data[x > 0 ? i - 1 : i]! + 2 * data[i]! + data[x + 1 < width ? i + 1 : i]!) / 4;
+  const out = makePlane(width, height);
+  for (let y = 0, i = 0; y < height; y++) {
+    const [up, down] = [y > 0 ? -width : 0, y + 1 < height ? width : 0];
+    for (let x = 0; x < width; x++, i++) out.data[i] = (across[i + up]! + 2 * across[i]! + across[i + down]!) / 4;
+  }
   return out;
 }
 
@@ -238,5 +252,18 @@ function joinedCarried(a: Carried, b: Carried, share: number): Carried {
   return { soft, changed: Math.max(a.changed, b.changed, (apart / Math.max(1, area)) * 0.6) };
 }
 
-/** A frame whose mask had to leave what was carried to it by a tenth of its area is one to look at. */
-const doubtOf = (changed: number): number => Math.min(1, changed / 0.3);
+/** Frames around one that tell what is usual there. */
+const around = 8;
+
+/**
+ * Frames to be looked at: those whose mask had to leave what was carried to it by much more than those around did.
+ * @param changed share of its area by which each frame left what was carried to it; null where it was not cut
+ */
+export function troubleFrames(changed: readonly (number | null)[]): number[] {
+  return changed.flatMap((value, k) => {
+    if (value === null) return [];
+    const near = changed.slice(Math.max(0, k - around), k + around + 1).filter((v) => v !== null);
+    const usual = near.sort((a, b) => a - b)[near.length >> 1]!;
+    return value > 0.06 + 2 * usual ? [k] : [];
+  });
+}

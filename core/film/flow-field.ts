@@ -1,7 +1,7 @@
 import { pyramidOf } from '../follow/cutting.ts';
 import { flowOf, type Point } from '../follow/flow.ts';
 import { lumaOf } from '../pixels/color.ts';
-import { makePlane, type Plane, type Rgba } from '../pixels/raster.ts';
+import { makePlane, type Plane, type Rect, type Rgba } from '../pixels/raster.ts';
 
 /** Where the pixels of a frame were in another one: a vector for every cell of a grid. */
 export interface FlowField {
@@ -51,7 +51,7 @@ export function flowField(
     for (let column = 0; column < columns; column++) {
       const at: Point = [(column + 0.5) * cell - 0.5, (row + 0.5) * cell - 0.5];
       if (!wanted(at[0], at[1])) continue;
-      const found = flowOf(from, to, at, guess);
+      const found = flowOf(from, to, at, guess, 0.04);
       if (!found || Math.hypot(found[0] - at[0], found[1] - at[1]) > 0.25 * width) continue;
       const k = row * columns + column;
       [field.dx[k], field.dy[k], field.seen[k]] = [found[0] - at[0], found[1] - at[1], 1];
@@ -111,37 +111,48 @@ function spread({ columns, rows, dx, dy, seen }: FlowField): void {
   }
 }
 
-/** The field at a place, between the middles of cells. */
-export function flowAt({ columns, rows, dx, dy }: FlowField, x: number, y: number): Point {
-  const u = Math.max(0, Math.min(columns - 1.001, (x + 0.5) / cell - 0.5));
-  const v = Math.max(0, Math.min(rows - 1.001, (y + 0.5) / cell - 0.5));
-  const [column, row] = [Math.floor(u), Math.floor(v)];
-  const [fx, fy] = [u - column, v - row];
-  const k = row * columns + column;
-  const right = column + 1 < columns ? 1 : 0;
-  const under = row + 1 < rows ? columns : 0;
-  const mix = (f: Float32Array): number =>
-    (f[k]! * (1 - fx) + f[k + right]! * fx) * (1 - fy) + (f[k + under]! * (1 - fx) + f[k + under + right]! * fx) * fy;
-  return [mix(dx), mix(dy)];
-}
-
-/** A mask or alpha as it was in the frame a field leads to, seen in the frame it starts from. */
-export function carriedBy(field: FlowField, plane: Plane): Plane {
-  const { width, height, data } = plane;
-  const out = makePlane(width, height);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const [dx, dy] = flowAt(field, x, y);
-      const u = Math.max(0, Math.min(width - 1.001, x + dx));
-      const v = Math.max(0, Math.min(height - 1.001, y + dy));
-      const [left, top] = [Math.floor(u), Math.floor(v)];
+/**
+ * A mask or alpha as it was in the frame a field leads to, seen in a part of the frame the field starts from.
+ * @param area whole pixels
+ */
+export function carriedBy(field: FlowField, { width, height, data }: Plane, area: Rect): Plane {
+  const out = makePlane(area.width, area.height);
+  const rowX = new Float32Array(area.width);
+  const rowY = new Float32Array(area.width);
+  for (let y = 0; y < area.height; y++) {
+    flowOfRow(field, area.x, area.y + y, rowX, rowY);
+    for (let x = 0; x < area.width; x++) {
+      const u = Math.max(0, Math.min(width - 1.001, area.x + x + rowX[x]!));
+      const v = Math.max(0, Math.min(height - 1.001, area.y + y + rowY[x]!));
+      const [left, top] = [u | 0, v | 0];
       const [fx, fy] = [u - left, v - top];
       const o = top * width + left;
       const right = left + 1 < width ? 1 : 0;
       const under = top + 1 < height ? width : 0;
-      out.data[y * width + x] =
+      out.data[y * area.width + x] =
         (data[o]! * (1 - fx) + data[o + right]! * fx) * (1 - fy) +
         (data[o + under]! * (1 - fx) + data[o + under + right]! * fx) * fy;
     }
+  }
   return out;
+}
+
+function flowOfRow({ columns, rows, dx, dy }: FlowField, x0: number, y: number, intoX: Float32Array, intoY: Float32Array) {
+  const v = Math.max(0, Math.min(rows - 1.001, (y + 0.5) / cell - 0.5));
+  const row = v | 0;
+  const fy = v - row;
+  const under = row + 1 < rows ? columns : 0;
+  for (let k = 0; k < intoX.length; k++) {
+    const u = Math.max(0, Math.min(columns - 1.001, (x0 + k + 0.5) / cell - 0.5));
+    const column = u | 0;
+    const fx = u - column;
+    const i = row * columns + column;
+    const right = column + 1 < columns ? 1 : 0;
+    intoX[k] =
+      (dx[i]! * (1 - fx) + dx[i + right]! * fx) * (1 - fy) +
+      (dx[i + under]! * (1 - fx) + dx[i + under + right]! * fx) * fy;
+    intoY[k] =
+      (dy[i]! * (1 - fx) + dy[i + right]! * fx) * (1 - fy) +
+      (dy[i + under]! * (1 - fx) + dy[i + under + right]! * fx) * fy;
+  }
 }

@@ -21,18 +21,17 @@ export class LocalColours {
   }
 
   /** Counts a frame's pixels that surely are of the figure, or of the ground. @param alpha 0..1 */
-  learn(picture: Rgba, alpha: Plane, weight: number, within: Uint8Array): void {
+  learn(picture: Rgba, alpha: Plane): void {
     const { width, height, data } = picture;
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
         const i = y * width + x;
-        if (!within[i]) continue;
         const side = alpha.data[i]! > 0.9 ? 0 : alpha.data[i]! < 0.1 ? 1 : null;
         if (side === null) continue;
         const at = Math.floor(y / tile) * this.columns + Math.floor(x / tile);
         let counts = this.counts[side].get(at);
         if (!counts) this.counts[side].set(at, (counts = new Float32Array(cells)));
-        counts[binOf(data, i)]! += weight;
+        counts[binOf(data, i)]!++;
       }
   }
 

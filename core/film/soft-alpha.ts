@@ -10,7 +10,7 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
-import { enlargedPlane } from '../pixels/resample.ts';
+import { enlargedPlane, halve } from '../pixels/resample.ts';
 
 /** Squared deviation of colour, of 0..1, from which an edge of the picture is an edge of the alpha. */
 const regularity = (9 / 255) ** 2;
@@ -31,7 +31,7 @@ export function softAlpha(picture: Rgba, mask: Plane): Bytes {
   if (!small) return alpha;
   const area = growRect(scaled(small, scale), 3 * radius, width, height);
   const wanted = part(mask, area, scale);
-  const guided = guidedFilter(cropRgba(picture, area), wanted, radius);
+  const guided = guidedAlpha(cropRgba(picture, area), wanted, radius);
   const near = boxBlur(wanted, 2 * radius).data;
   for (let y = 0; y < area.height; y++)
     for (let x = 0; x < area.width; x++) {
@@ -73,60 +73,60 @@ function part(mask: Plane, area: Rect, scale: number): Plane {
   return out;
 }
 
-/** The linear function of the colours around each pixel that comes nearest to `target`, taken at the pixel. */
-function guidedFilter(picture: Rgba, target: Plane, radius: number): Float32Array {
+/** The guided filter with its functions found at half the size and applied at the whole (He & Sun 2015). */
+function guidedAlpha(picture: Rgba, target: Plane, radius: number): Float32Array {
+  const { width, height, data } = picture;
+  const small = halve(picture);
+  const planes = guidingFunctions(small, enlargedPlane(target, small.width, small.height), Math.max(1, radius >> 1));
+  const [u, v, w, offset] = planes.map((plane) => enlargedPlane(plane, width, height).data);
+  const out = new Float32Array(width * height);
+  for (let i = 0; i < out.length; i++) {
+    const [r, g, b] = [data[i * 4]! / 255, data[i * 4 + 1]! / 255, data[i * 4 + 2]! / 255];
+    out[i] = offset![i]! + u![i]! * r + v![i]! * g + w![i]! * b;
+  }
+  return out;
+}
+
+/** The linear function of the colours around each pixel that comes nearest to `target`: by red, green, blue, and its offset. */
+function guidingFunctions(picture: Rgba, target: Plane, radius: number): Plane[] {
   const { width, height } = picture;
   const n = width * height;
-  const plane = (of: (i: number) => number): Plane => {
-    const out = makePlane(width, height);
-    for (let i = 0; i < n; i++) out.data[i] = of(i);
-    return out;
+  const [r, g, b] = [0, 1, 2].map((c) => channelOf(picture, c)) as [Float32Array, Float32Array, Float32Array];
+  const mean = (data: Float32Array): Float32Array => boxBlur({ width, height, data }, radius).data;
+  const meanOfProduct = (p: Float32Array, q: Float32Array): Float32Array => {
+    const product = new Float32Array(n);
+    for (let i = 0; i < n; i++) product[i] = p[i]! * q[i]!;
+    return mean(product);
   };
-  const channels = [0, 1, 2].map((c) => plane((i) => picture.data[i * 4 + c]! / 255));
-  const mean = (p: Plane): Float32Array => boxBlur(p, radius).data;
-  const means = channels.map(mean);
-  const meanTarget = mean(target);
-  const covers = channels.map((channel, c) => {
-    const product = mean(plane((i) => channel.data[i]! * target.data[i]!));
-    return product.map((v, i) => v - means[c]![i]! * meanTarget[i]!);
-  });
-  const pairs = [
-    [0, 0],
-    [0, 1],
-    [0, 2],
-    [1, 1],
-    [1, 2],
-    [2, 2],
-  ] as const;
-  const variances = pairs.map(([a, b]) => {
-    const product = mean(plane((i) => channels[a]!.data[i]! * channels[b]!.data[i]!));
-    return product.map((v, i) => v - means[a]![i]! * means[b]![i]! + (a === b ? regularity : 0));
-  });
-  const slopes = [0, 1, 2].map(() => makePlane(width, height));
-  const offset = makePlane(width, height);
+  const t = target.data;
+  const [mr, mg, mb, mt] = [mean(r), mean(g), mean(b), mean(t)];
+  const [rt, gt, bt] = [meanOfProduct(r, t), meanOfProduct(g, t), meanOfProduct(b, t)];
+  const [rr, rg, rb] = [meanOfProduct(r, r), meanOfProduct(r, g), meanOfProduct(r, b)];
+  const [gg, gb, bb] = [meanOfProduct(g, g), meanOfProduct(g, b), meanOfProduct(b, b)];
+  // The sums over windows give way to the function of each window: its slopes by colour, and its offset.
   for (let i = 0; i < n; i++) {
-    const [rr, rg, rb, gg, gb, bb] = variances.map((v) => v[i]!) as [number, number, number, number, number, number];
-    const [x, y, z] = covers.map((v) => v[i]!) as [number, number, number];
-    const [c00, c01, c02] = [gg * bb - gb * gb, rb * gb - rg * bb, rg * gb - rb * gg];
-    const [c11, c12, c22] = [rr * bb - rb * rb, rb * rg - rr * gb, rr * gg - rg * rg];
-    const determinant = rr * c00 + rg * c01 + rb * c02;
-    const s = [
-      (c00 * x + c01 * y + c02 * z) / determinant,
-      (c01 * x + c11 * y + c12 * z) / determinant,
-      (c02 * x + c12 * y + c22 * z) / determinant,
-    ];
-    let rest = meanTarget[i]!;
-    for (let c = 0; c < 3; c++) {
-      slopes[c]!.data[i] = s[c]!;
-      rest -= s[c]! * means[c]![i]!;
-    }
-    offset.data[i] = rest;
+    const [a, c, e] = [mr[i]!, mg[i]!, mb[i]!];
+    const [x, y, z] = [rt[i]! - a * mt[i]!, gt[i]! - c * mt[i]!, bt[i]! - e * mt[i]!];
+    const s00 = rr[i]! - a * a + regularity;
+    const s11 = gg[i]! - c * c + regularity;
+    const s22 = bb[i]! - e * e + regularity;
+    const [s01, s02, s12] = [rg[i]! - a * c, rb[i]! - a * e, gb[i]! - c * e];
+    const [c00, c01, c02] = [s11 * s22 - s12 * s12, s02 * s12 - s01 * s22, s01 * s12 - s11 * s02];
+    const [c11, c12, c22] = [s00 * s22 - s02 * s02, s02 * s01 - s00 * s12, s00 * s11 - s01 * s01];
+    const scale = 1 / (s00 * c00 + s01 * c01 + s02 * c02);
+    const u = (c00 * x + c01 * y + c02 * z) * scale;
+    const v = (c01 * x + c11 * y + c12 * z) * scale;
+    const w = (c02 * x + c12 * y + c22 * z) * scale;
+    rt[i] = u;
+    gt[i] = v;
+    bt[i] = w;
+    mt[i] = mt[i]! - u * a - v * c - w * e;
   }
-  const meanSlopes = slopes.map(mean);
-  const meanOffset = mean(offset);
-  return meanOffset.map((v, i) => {
-    let sum = v;
-    for (let c = 0; c < 3; c++) sum += meanSlopes[c]![i]! * channels[c]!.data[i]!;
-    return sum;
-  });
+  return [rt, gt, bt, mt].map((data) => ({ width, height, data: mean(data) }));
+}
+
+function channelOf({ width, height, data }: Rgba, channel: number): Float32Array {
+  const out = new Float32Array(width * height);
+  for (let i = 0; i < out.length; i++) out[i] = data[i * 4 + channel]! / 255;
+  return out;
 }
