@@ -1,5 +1,5 @@
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { averagedTo, enlargedPlane } from '../pixels/resample.ts';
+import { averagedTo, enlargedPlane, resizedMask } from '../pixels/resample.ts';
 import type { ColourRatio } from './colour-model.ts';
 import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
@@ -74,8 +74,8 @@ function smallerCut({ picture, prior, mask, seeds, lasting }: Beginning, scale: 
   const [w, h] = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
   const small = averagedTo(picture, w, h);
   const smallPrior = enlargedPlane(prior, w, h);
-  const smallMask = nearestOf(mask, w, h);
-  const smallSeeds = nearestOf(seeds, w, h);
+  const smallMask = resizedMask(mask, w, h);
+  const smallSeeds = resizedMask(seeds, w, h);
   const active = allOf(w * h);
   const beta = contrastScale(small);
   for (let round = 0; round < 3; round++) {
@@ -92,17 +92,7 @@ function smallerCut({ picture, prior, mask, seeds, lasting }: Beginning, scale: 
       beta,
     });
   }
-  return nearestOf(smallMask, width, height);
-}
-
-function nearestOf(bytes: Bytes, width: number, height: number): Bytes {
-  const out = makeBytes(width, height);
-  for (let y = 0; y < height; y++) {
-    const row = Math.floor(((y + 0.5) * bytes.height) / height) * bytes.width;
-    for (let x = 0; x < width; x++)
-      out.data[y * width + x] = bytes.data[row + Math.floor(((x + 0.5) * bytes.width) / width)]!;
-  }
-  return out;
+  return resizedMask(smallMask, width, height);
 }
 
 /** One stroke more: what it says, and the pixels it says it of. */

@@ -10,6 +10,7 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
+import { resizedMask } from '../pixels/resample.ts';
 import { cutAfterStroke, firstCut } from './coarse-cut.ts';
 import { CutPicture } from './cut-picture.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
@@ -76,6 +77,21 @@ export class CutSession {
     return this.cut.picture;
   }
 
+  /**
+   * The mask that strokes make of one that is given, at full size: what was found before them does not count.
+   * @param base 0/1, size of the picture  @param name says all there is to say of it
+   */
+  solveFrom(base: Bytes, name: string, request: SubjectRequest): SubjectMask {
+    const begin = `from ${name}`;
+    if (this.begunWith !== begin || this.turns.length === 0) {
+      const masks = this.cut.levels.map(({ picture }) => resizedMask(base, picture.width, picture.height));
+      this.turns = [{ name: '', masks, changed: wholeOf(this.picture) }];
+      this.begunWith = begin;
+      return { ...this.solveStrokes(request), changed: wholeOf(this.picture) };
+    }
+    return this.solveStrokes(request);
+  }
+
   /** The mask for a request, at full size. */
   solve(request: SubjectRequest): SubjectMask {
     return request.box ? this.solveInBox(request, request.box) : this.solveHere(request);
@@ -116,13 +132,15 @@ export class CutSession {
 
   private solveHere(request: SubjectRequest): SubjectMask {
     const begin = JSON.stringify([request.answer, request.box]);
+    if (this.turns.length > 0 && begin === this.begunWith) return this.solveStrokes(request);
+    this.turns = [];
+    this.begunWith = begin;
+    return { ...this.solveStrokes(request), changed: wholeOf(this.picture) };
+  }
+
+  private solveStrokes(request: SubjectRequest): SubjectMask {
     const strokes = orderedStrokes(request);
     let changed: Rect | null = null;
-    if (this.turns.length === 0 || begin !== this.begunWith) {
-      this.turns = [];
-      this.begunWith = begin;
-      changed = wholeOf(this.picture);
-    }
     let alike = 0;
     while (alike < strokes.length && this.turns[alike + 1]?.name === strokes[alike]!.name) alike++;
     // What later turns changed is not so any more.

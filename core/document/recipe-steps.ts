@@ -48,6 +48,8 @@ export const inverted = (recipe: CutRecipe): CutRecipe => recipeOfSteps(stepsOf(
 export function filesOfRecipe(recipe: Recipe): string[] {
   const of = (single: SingleRecipe): string[] => {
     if (single.kind === 'mask') return [single.file];
+    if (single.kind === 'figure')
+      return [...single.mattes, ...single.keys.map((key) => key.base)].filter((file) => file !== null);
     return single.kind === 'difference' ? [single.ground] : [];
   };
   if (recipe.kind === 'shadow') return [];

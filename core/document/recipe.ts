@@ -75,6 +75,25 @@ const maskRecipeSchema = z.object({
   y: z.number().int(),
 });
 
+/** A frame in which a figure was found, or put right by strokes. */
+const figureKeySchema = subjectRecipeSchema.omit({ kind: true }).extend({
+  frame: z.number().int().min(0),
+  /** The alpha that had been carried to this frame, which its strokes correct; null where the figure was found in it. */
+  base: fileHash.nullable(),
+});
+
+/** A figure of a clip: found in some frames, and carried to all others. */
+export const figureRecipeSchema = z.object({
+  kind: z.literal('figure'),
+  keys: z.array(figureKeySchema).min(1).max(500),
+  /** The alpha of each frame, a grey PNG; null while it was not cut. */
+  mattes: z.array(fileHash.nullable()).max(20_000),
+  /** By which share of its area each frame left what was carried to it; null while it was not cut. */
+  changed: z.array(z.number().min(0).nullable()).max(20_000),
+  /** Frames to be cut: from the first up to, but not with, the second; null while all of them are as the keys have it. */
+  due: z.tuple([z.number().int().min(0), z.number().int().min(0)]).nullable(),
+});
+
 const singleRecipes = [
   subjectRecipeSchema,
   shapeRecipeSchema,
@@ -84,6 +103,7 @@ const singleRecipes = [
   wholeRecipeSchema,
   differenceRecipeSchema,
   maskRecipeSchema,
+  figureRecipeSchema,
 ] as const;
 
 /** One way of finding a piece. */
@@ -109,6 +129,8 @@ export type CutRecipe = z.infer<typeof cutRecipeSchema>;
 export type SingleRecipe = z.infer<typeof singleRecipeSchema>;
 export type RecipeStep = z.infer<typeof recipeStepSchema>;
 export type SubjectRecipe = z.infer<typeof subjectRecipeSchema>;
+export type FigureRecipe = z.infer<typeof figureRecipeSchema>;
+export type FigureKey = FigureRecipe['keys'][number];
 export type ShadowRecipe = z.infer<typeof shadowRecipeSchema>;
 
 /** How a piece's edge is treated after it was found; see core/cut/edge-care. */

@@ -30,10 +30,12 @@ export function inverseMotion({ a, b, tx, ty }: Motion): Motion {
 /** Pixels from which a vector is taken to be of something that moves by itself. */
 const strange = 1.5;
 const rounds = 6;
+/** Pixels within which a vector agrees with a motion. */
+const alike = 0.25;
 
 /**
  * The motion of the lens between two frames: the similarity most vectors of a field agree on, by least squares weighted
- * again and again by how far each is from it (Holland & Welsch 1977). Less than half a pixel all over counts as none.
+ * again and again by how far each is from it (Holland & Welsch 1977).
  */
 export function cameraMotion(field: FlowField): Motion {
   const { columns, rows, cell, dx, dy, seen } = field;
@@ -68,12 +70,9 @@ export function cameraMotion(field: FlowField): Motion {
     const [a, b, tx, ty] = solvePositive(normal, right) as unknown as [number, number, number, number];
     motion = { a: motion.a + a, b: motion.b + b, tx: motion.tx + tx, ty: motion.ty + ty };
   }
-  const corners = [
-    [0, 0],
-    [columns * cell, rows * cell],
-  ] as const;
-  const moved = corners.map(([x, y]) =>
-    Math.hypot(motion.a * x - motion.b * y + motion.tx - x, motion.b * x + motion.a * y + motion.ty - y),
-  );
-  return Math.max(...moved) < 0.12 ? still : motion;
+  // Water that drifts looks like a lens that turns: where much of the picture stays, the lens does.
+  const agreeing = (m: Motion): number =>
+    places.filter(([x, y, u, v]) => Math.hypot(u - m.a * x + m.b * y - m.tx, v - m.b * x - m.a * y - m.ty) < alike)
+      .length;
+  return agreeing(still) > 0.5 * agreeing(motion) ? still : motion;
 }

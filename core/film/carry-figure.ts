@@ -1,6 +1,7 @@
-import { boundsOf, growRect, makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { boundsOf, growRect, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { cameraMotion, joinedMotion, still, type Motion } from './camera-motion.ts';
 import { carriedMask } from './carried-mask.ts';
+import { resizedMask } from '../pixels/resample.ts';
 import { carriedBy, flowField, sizesOf, type FlowField } from './flow-field.ts';
 import { groundPlate, plateSeen, type GroundPlate, type PlateFrame } from './ground-plate.ts';
 import { softAlpha } from './soft-alpha.ts';
@@ -27,8 +28,10 @@ export interface KeyMask {
 export interface CarryWork {
   /** Called with every frame that is done. @param changed by which share of its area it left what was carried to it */
   take(index: number, alpha: Bytes, changed: number): Promise<void> | void;
-  /** Called with the share of the way that was gone; throws to cancel. */
+  /** Called with the share of the way that was gone. */
   report?(share: number, doing: string): void;
+  /** Called between frames; throws to cancel. */
+  between?(): Promise<void>;
 }
 
 /** Longest side of the size masks are carried at. */
@@ -56,18 +59,30 @@ export async function carryFigure(
   work: CarryWork,
 ): Promise<void> {
   const sorted = [...keys].sort((a, b) => a.frame - b.frame);
-  const look = await lookedThrough(frames, (share) => work.report?.(share * 0.3, 'Looking through the clip'));
+  const look = await lookedThrough(frames, async (share) => {
+    work.report?.(share * 0.3, 'Looking through the clip');
+    await work.between?.();
+  });
   const legs = legsOf(sorted, frames.count).filter(({ first, last }) => last >= from && first < to);
   const total = legs.reduce((sum, leg) => sum + leg.last - leg.first + 1, 0) + sorted.length;
   let done = 0;
-  const step = (): void => work.report?.(0.3 + (0.7 * ++done) / total, 'Cutting frame by frame');
+  const step = async (): Promise<void> => {
+    work.report?.(0.3 + (0.7 * ++done) / total, 'Cutting frame by frame');
+    await work.between?.();
+  };
   for (const key of sorted) {
     if (key.frame < from || key.frame >= to) continue;
     const { whole } = await frames.frame(key.frame);
-    await work.take(key.frame, softAlpha(whole(), softened(smallMask(key.mask, look.size))), 0);
-    step();
+    await work.take(key.frame, keyAlpha(whole(), key.mask), 0);
+    await step();
   }
   for (const leg of legs) await walkLeg(frames, look, leg, [from, to], work, step);
+}
+
+/** Alpha of a frame whose mask is known, as the frames beside it have theirs. @param mask 0/1, at full size */
+export function keyAlpha(picture: Rgba, mask: Bytes): Bytes {
+  const { width, height } = carriedSize(picture.width, picture.height);
+  return softAlpha(picture, softened(resizedMask(mask, width, height)));
 }
 
 interface Look {
@@ -78,26 +93,52 @@ interface Look {
   plate: GroundPlate | null;
 }
 
+/** Pairs of frames, spread over the film, by which it is told whether the lens moves at all. */
+const probes = 7;
+
 /** The way of the lens through all frames, and the ground without what moves before it. */
-async function lookedThrough(frames: FilmFrames, report: (share: number) => void): Promise<Look> {
+async function lookedThrough(frames: FilmFrames, report: (share: number) => Promise<void>): Promise<Look> {
   const motions: Motion[] = [];
   const kept: PlateFrame[] = [];
   const stride = Math.max(1, Math.ceil(frames.count / plateFrames));
+  const stays = await lensStays(frames);
   let before: Plane[] | null = null;
   let size = { width: 0, height: 0 };
   for (let k = 0; k < frames.count; k++) {
+    if (stays) motions.push(still);
+    if (stays && k % stride !== 0) continue;
     const { small: picture } = await frames.frame(k);
     size = { width: picture.width, height: picture.height };
-    // Half the size tells the lens's way as well, in a quarter of the time.
-    const sizes: Plane[] = sizesOf(picture).slice(1);
-    const motion = before ? doubled(cameraMotion(flowField(sizes, before, everySecond))) : still;
-    motions.push(before ? joinedMotion(motions[k - 1]!, motion) : still);
-    before = sizes;
+    if (!stays) {
+      const sizes = halfSizesOf(picture);
+      const motion: Motion = before ? motionBetween(sizes, before) : still;
+      motions.push(before ? joinedMotion(motions[k - 1]!, motion) : still);
+      before = sizes;
+    }
     if (k % stride === 0) kept.push({ picture, motion: motions[k]!, figure: null });
-    report((k + 1) / frames.count);
+    await report((k + 1) / frames.count);
   }
   return { size, motions, plate: groundPlate(kept) };
 }
+
+async function lensStays(frames: FilmFrames): Promise<boolean> {
+  for (let k = 0; k < probes; k++) {
+    const at = Math.round((k * (frames.count - 2)) / (probes - 1));
+    if (at < 0) return true;
+    const first = halfSizesOf((await frames.frame(at)).small);
+    const second = halfSizesOf((await frames.frame(at + 1)).small);
+    if (motionBetween(second, first) !== still) return false;
+  }
+  return true;
+}
+
+/** Half the size tells the lens's way as well, in a quarter of the time. */
+const halfSizesOf = (picture: Rgba): Plane[] => sizesOf(picture).slice(1);
+
+const motionBetween = (sizes: Plane[], before: Plane[]): Motion => {
+  const motion = cameraMotion(flowField(sizes, before, everySecond));
+  return motion === still ? still : doubled(motion);
+};
 
 const doubled = ({ a, b, tx, ty }: Motion): Motion => ({ a, b, tx: tx * 2, ty: ty * 2 });
 const everySecond = (x: number, y: number): boolean => (Math.floor(x / 10) + Math.floor(y / 10)) % 2 === 0;
@@ -131,12 +172,12 @@ async function walkLeg(
   { before, after, first, last }: Leg,
   [from, to]: readonly [number, number],
   work: CarryWork,
-  step: () => void,
+  step: () => Promise<void>,
 ): Promise<void> {
   const there = after && before ? new Map<number, Carried>() : null;
   const lay = async (index: number, picture: Rgba, { soft, changed }: Carried): Promise<void> => {
     if (index >= from && index < to) await work.take(index, softAlpha(picture, soft), changed);
-    step();
+    await step();
   };
   if (after)
     await walk(frames, look, after, first, async (index, picture, carried) => {
@@ -162,12 +203,16 @@ async function walk(
   const direction = Math.sign(end - key.frame);
   const { width, height } = look.size;
   const start = (await frames.frame(key.frame)).small;
-  let before = { picture: start, mask: smallMask(key.mask, look.size), sizes: sizesOf(start) };
+  let before = {
+    picture: start,
+    mask: resizedMask(key.mask, look.size.width, look.size.height),
+    sizes: sizesOf(start),
+  };
   let soft = softened(before.mask);
   for (let index = key.frame + direction; direction !== 0; index += direction) {
     const { small: picture, whole } = await frames.frame(index);
     const sizes = sizesOf(picture);
-    const field = flowField(sizes, before.sizes, nearMask(before.mask));
+    const field = flowField(sizes, before.sizes, nearEdge(before.mask));
     const ground = look.plate && plateSeen(look.plate, look.motions[index]!, width, height);
     const { mask, changed } = carriedMask(picture, before, field, { ground });
     soft = steadied(softened(mask), mask, soft, field);
@@ -196,32 +241,24 @@ function steadied(now: Plane, mask: Bytes, before: Plane, field: FlowField): Pla
   return out;
 }
 
-/** Whether a place is so near to a mask that its motion matters; looked up in coarse cells. */
-function nearMask({ width, height, data }: Bytes): (x: number, y: number) => boolean {
+/** Whether a place is so near to a mask's edge that its motion matters; looked up in coarse cells. */
+function nearEdge({ width, height, data }: Bytes): (x: number, y: number) => boolean {
   const coarse = 10;
   const [columns, rows] = [Math.ceil(width / coarse), Math.ceil(height / coarse)];
   const set = new Uint8Array(columns * rows);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      if (data[y * width + x]) set[Math.floor(y / coarse) * columns + Math.floor(x / coarse)] = 1;
+  for (let y = 0; y + 1 < height; y++)
+    for (let x = 0; x + 1 < width; x++) {
+      const i = y * width + x;
+      if (data[i] !== data[i + 1] || data[i] !== data[i + width])
+        set[Math.floor(y / coarse) * columns + Math.floor(x / coarse)] = 1;
+    }
   return (x, y) => {
     const [column, row] = [Math.floor(x / coarse), Math.floor(y / coarse)];
-    for (let r = Math.max(0, row - 2); r <= Math.min(rows - 1, row + 2); r++)
-      for (let c = Math.max(0, column - 2); c <= Math.min(columns - 1, column + 2); c++)
+    for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r++)
+      for (let c = Math.max(0, column - 1); c <= Math.min(columns - 1, column + 1); c++)
         if (set[r * columns + c]) return true;
     return false;
   };
-}
-
-function smallMask({ width, height, data }: Bytes, size: { width: number; height: number }): Bytes {
-  const out = makeBytes(size.width, size.height);
-  const [sx, sy] = [width / size.width, height / size.height];
-  for (let y = 0; y < size.height; y++)
-    for (let x = 0; x < size.width; x++) {
-      const [u, v] = [Math.floor((x + 0.5) * sx), Math.floor((y + 0.5) * sy)];
-      out.data[y * size.width + x] = data[Math.min(height - 1, v) * width + Math.min(width - 1, u)]!;
-    }
-  return out;
 }
 
 /** A mask with an edge one pixel wide: (1 2 1) / 4 across and down. */
@@ -250,20 +287,4 @@ function joinedCarried(a: Carried, b: Carried, share: number): Carried {
     area += soft.data[i]!;
   }
   return { soft, changed: Math.max(a.changed, b.changed, (apart / Math.max(1, area)) * 0.6) };
-}
-
-/** Frames around one that tell what is usual there. */
-const around = 8;
-
-/**
- * Frames to be looked at: those whose mask had to leave what was carried to it by much more than those around did.
- * @param changed share of its area by which each frame left what was carried to it; null where it was not cut
- */
-export function troubleFrames(changed: readonly (number | null)[]): number[] {
-  return changed.flatMap((value, k) => {
-    if (value === null) return [];
-    const near = changed.slice(Math.max(0, k - around), k + around + 1).filter((v) => v !== null);
-    const usual = near.sort((a, b) => a - b)[near.length >> 1]!;
-    return value > 0.06 + 2 * usual ? [k] : [];
-  });
 }

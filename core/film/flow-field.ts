@@ -137,7 +137,13 @@ export function carriedBy(field: FlowField, { width, height, data }: Plane, area
   return out;
 }
 
-function flowOfRow({ columns, rows, dx, dy }: FlowField, x0: number, y: number, intoX: Float32Array, intoY: Float32Array) {
+function flowOfRow(
+  { columns, rows, dx, dy }: FlowField,
+  x0: number,
+  y: number,
+  intoX: Float32Array,
+  intoY: Float32Array,
+) {
   const v = Math.max(0, Math.min(rows - 1.001, (y + 0.5) / cell - 0.5));
   const row = v | 0;
   const fy = v - row;

@@ -2,7 +2,7 @@ import type { Plane, Rgba } from '../pixels/raster.ts';
 
 /** Side of a tile in which colours are counted, pixels; those around it count too. */
 const tile = 36;
-const bins = 16;
+const bins = 12;
 const cells = bins ** 3;
 
 /**
@@ -65,8 +65,10 @@ export class LocalColours {
   }
 }
 
+const binOfLevel = Uint8Array.from({ length: 256 }, (_, level) => Math.floor((level * bins) / 256));
+
 const binOf = (data: Uint8ClampedArray, i: number): number =>
-  ((data[i * 4]! >> 4) * bins + (data[i * 4 + 1]! >> 4)) * bins + (data[i * 4 + 2]! >> 4);
+  (binOfLevel[data[i * 4]!]! * bins + binOfLevel[data[i * 4 + 1]!]!) * bins + binOfLevel[data[i * 4 + 2]!]!;
 
 /** (1 2 1) / 4 along each of the three colours. */
 function smoothColours(counts: Float32Array): void {

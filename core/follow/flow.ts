@@ -87,8 +87,7 @@ function readWindow(plane: Plane, x: number, y: number, size: number, into: Floa
   const { width, height, data } = plane;
   const [left, top] = [Math.floor(x), Math.floor(y)];
   if (left < 0 || top < 0 || left + size >= width || top + size >= height || !Number.isFinite(x + y)) {
-    for (let v = 0, i = 0; v < size; v++)
-      for (let u = 0; u < size; u++, i++) into[i] = sampled(plane, x + u, y + v);
+    for (let v = 0, i = 0; v < size; v++) for (let u = 0; u < size; u++, i++) into[i] = sampled(plane, x + u, y + v);
     return;
   }
   const [fx, fy] = [x - left, y - top];

@@ -14,6 +14,9 @@ import type { CutRecipe, RecipeStep, SingleRecipe } from '../document/recipe.ts'
 /** Recipes that decide every pixel by its own colour. */
 export type KeyRecipe = Extract<SingleRecipe, { kind: 'chroma' | 'luma' | 'unveil' | 'whole' }>;
 
+const keyKinds: readonly string[] = ['chroma', 'luma', 'unveil', 'whole'] satisfies KeyRecipe['kind'][];
+const isKeyRecipe = (recipe: SingleRecipe): recipe is KeyRecipe => keyKinds.includes(recipe.kind);
+
 /** What a recipe finds, before edge care. */
 export interface Found {
   alpha: Bytes;
@@ -24,12 +27,22 @@ export interface Found {
 /** How a step is found that needs more than the picture: the subject a session, masks and differences a file. */
 export type FindStep = (step: RecipeStep) => Promise<Found>;
 
-/** A step that needs a stored picture beside its own. @throws Error for a subject, which is found in stills only */
+/**
+ * A step that needs a stored picture beside its own.
+ * @param frame which frame of a clip the picture is
+ * @throws Error for a subject, which is found in stills only
+ */
 export async function findByFile(
   picture: Rgba,
   { recipe }: RecipeStep,
   load: (file: string) => Promise<Rgba>,
+  frame = 0,
 ): Promise<Found> {
+  if (recipe.kind === 'figure') {
+    const matte = recipe.mattes[frame];
+    const nothing = makeBytes(picture.width, picture.height);
+    return { alpha: matte ? alphaOf(await load(matte)) : nothing, colours: null };
+  }
   if (recipe.kind === 'mask')
     return { alpha: maskOnPicture(alphaOf(await load(recipe.file)), recipe.x, recipe.y, picture), colours: null };
   if (recipe.kind === 'difference')
@@ -61,8 +74,7 @@ export async function findPiece(picture: Rgba, recipe: CutRecipe, find: FindStep
     const single = step.recipe;
     if (single.kind === 'shape')
       return { alpha: alphaOfShapes(single.shapes, picture.width, picture.height), colours: null };
-    const alone = single.kind !== 'subject' && single.kind !== 'mask' && single.kind !== 'difference';
-    return alone ? keyed(picture, single) : find(step);
+    return isKeyRecipe(single) ? keyed(picture, single) : find(step);
   };
   if (recipe.kind !== 'combined') return one(stepsOf(recipe)[0]!);
   const active = stepsOf(recipe).filter((step) => !step.muted);

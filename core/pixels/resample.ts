@@ -46,6 +46,18 @@ export function halveMask(mask: Bytes): Bytes {
   return out;
 }
 
+/** A mask at another size, each pixel the one in its middle. */
+export function resizedMask(bytes: Bytes, width: number, height: number): Bytes {
+  if (bytes.width === width && bytes.height === height) return bytes;
+  const out = makeBytes(width, height);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(((y + 0.5) * bytes.height) / height) * bytes.width;
+    for (let x = 0; x < width; x++)
+      out.data[y * width + x] = bytes.data[row + Math.floor(((x + 0.5) * bytes.width) / width)]!;
+  }
+  return out;
+}
+
 /** Halved as often as needed until its longest side is at most `size`; how often is said by `halvings`. */
 export function halvedTo(picture: Rgba, size: number): { picture: Rgba; halvings: number } {
   let halvings = 0;

@@ -87,7 +87,7 @@ function clipPixels(
 ): SourcePixels {
   const { index, mix } = clipMoment(picture.clip!, document.frame.rate, frame, run);
   const both = mix ? `${index}+${mix.index}*${mix.share}` : index;
-  const file = `${picture.original}@${both}${piece ? `:${wayOf(piece)}` : ''}`;
+  const file = `${picture.original}@${both}${piece ? `:${wayOf(piece, index)}` : ''}`;
   const { width, height } = picture;
   const clip = { file: picture.original, index, mix, piece };
   return { file, x: 0, y: 0, width, height, opaque: !piece, clip };
@@ -95,8 +95,12 @@ function clipPixels(
 
 /** How a piece is found, in one word, made once for every state of it. */
 const ways = new WeakMap<Piece, string>();
-function wayOf(piece: Piece): string {
-  const known = ways.get(piece) ?? JSON.stringify([piece.recipe, piece.care, piece.marks]);
+
+/** How a piece is found in a frame of its clip; of a figure that frame's own alpha says all. */
+function wayOf(piece: Piece, index: number): string {
+  const { recipe, care, marks } = piece;
+  if (recipe.kind === 'figure') return JSON.stringify([recipe.mattes[index] ?? null, care, marks]);
+  const known = ways.get(piece) ?? JSON.stringify([recipe, care, marks]);
   ways.set(piece, known);
   return known;
 }

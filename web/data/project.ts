@@ -88,12 +88,12 @@ export const useProject = create<ProjectState>((set) => ({
   },
 }));
 
-/** Does one edit to a project that need not be open, and waits until it is saved. */
-export async function editProject(id: string, edit: Edit): Promise<void> {
+/** Does one edit to a project that need not be open, and waits until it is saved. @param gesture edits of one are one step */
+export async function editProject(id: string, edit: Edit, gesture?: string): Promise<void> {
   const known = sessions.get(id);
   const session = known ?? sessionOf(id);
   if (!session.now.document) await session.open();
-  session.dispatch(edit);
+  session.dispatch(edit, gesture);
   await session.drained();
   if (!known) leave(session);
 }

@@ -27,7 +27,7 @@ export class ClipStore {
   async frame({ file, index, mix, piece }: ClipFrame): Promise<ImageBitmap> {
     const bitmap = await (await this.reader(file)).frame(index);
     const shown = mix ? await this.blended(bitmap, file, mix) : bitmap;
-    return piece ? this.cut(shown, piece) : shown;
+    return piece ? this.cut(shown, piece, index) : shown;
   }
 
   private async blended(
@@ -56,12 +56,18 @@ export class ClipStore {
     for (const file of this.stills.keys()) if (!files.has(file)) this.stills.delete(file);
   }
 
-  private async cut(bitmap: ImageBitmap, piece: Piece): Promise<ImageBitmap> {
+  private async cut(bitmap: ImageBitmap, piece: Piece, index: number): Promise<ImageBitmap> {
     const picture = pixelsOfBitmap(bitmap);
     bitmap.close();
     if (piece.recipe.kind === 'shadow') throw new Error('A shadow is lifted from still pictures only.');
     const found = await findPiece(picture, piece.recipe, (step) =>
-      findByFile(picture, step, (file) => this.still(file)),
+      // Alphas of single frames are looked at once; what all frames share is kept.
+      findByFile(
+        picture,
+        step,
+        (file) => (step.recipe.kind === 'figure' ? loadPixels(fileUrlOf(file)) : this.still(file)),
+        index,
+      ),
     );
     return bitmapOf(finished(picture, found, piece).colours);
   }

@@ -84,7 +84,7 @@ async function handle(message: Order): Promise<void> {
       ? await clips.frame({ ...frame, mix: null, piece: null })
       : await loadBitmap(fileUrlOf(message.file));
     const name = frame ? [frame.file, frame.index].join() : message.file;
-    open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook());
+    open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook(), frame?.index);
     answer({ kind: 'opened', request: message.request, picture: bitmap }, [bitmap]);
     return;
   }

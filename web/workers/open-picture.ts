@@ -4,10 +4,12 @@ import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import type { Look } from '../../core/learned/subject-networks.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
-import { boundsOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
+import { alphaOf, boundsOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
 import { findByFile, findPiece, type Found } from '../../core/make/cut-piece.ts';
 import { stepsOf } from '../../core/document/recipe-steps.ts';
-import type { CutRecipe, RecipeStep, SubjectRecipe } from '../../core/document/recipe.ts';
+import { keyAt } from '../../core/document/figure.ts';
+import { keyAlpha } from '../../core/film/carry-figure.ts';
+import type { CutRecipe, FigureKey, RecipeStep, SubjectRecipe } from '../../core/document/recipe.ts';
 import { fileUrlOf, loadPixels } from './pixels.ts';
 
 /** A subject that is being found, with what earlier strokes found out. */
@@ -23,6 +25,7 @@ export interface Subject {
 /** The picture that is worked on, and what is kept of it between requests. */
 export class OpenPicture {
   private readonly subjects = new Map<string, Subject>();
+  private base: { file: string; mask: Bytes } | null = null;
   private wire: { live: LiveWire; scale: number; from: string } | null = null;
   /** Whether what is shown is more than one subject's plain alpha, so that all of it has to be shown anew. */
   dressed = false;
@@ -38,6 +41,8 @@ export class OpenPicture {
     readonly name: string,
     readonly picture: Rgba,
     look: Look,
+    /** Which frame of a clip it is. */
+    private readonly frame = 0,
   ) {
     this.cut = new CutPicture(picture, look);
   }
@@ -118,7 +123,22 @@ export class OpenPicture {
       else this.settle(subject, mask);
       return { alpha: subject.alpha!, colours: null };
     }
-    return findByFile(this.picture, step, (file) => loadPixels(fileUrlOf(file)));
+    const load = (file: string): Promise<Rgba> => loadPixels(fileUrlOf(file));
+    const key = recipe.kind === 'figure' ? keyAt(recipe, this.frame) : null;
+    if (key) return { alpha: keyAlpha(this.picture, await this.maskOfKey(step.id, key, load)), colours: null };
+    return findByFile(this.picture, step, load, this.frame);
+  }
+
+  /** The mask of a frame in which a figure was found, or put right by strokes. */
+  async maskOfKey(step: string, key: FigureKey, load: (file: string) => Promise<Rgba>): Promise<Bytes> {
+    const session = this.subjects.get(step)?.session ?? new CutSession(this.cut);
+    this.subjects.set(step, { session, alpha: null, stale: null, settled: true });
+    if (!key.base) return session.solve(key).mask;
+    if (this.base?.file !== key.base) {
+      const { width, height, data } = alphaOf(await load(key.base));
+      this.base = { file: key.base, mask: { width, height, data: data.map((a) => (a >= 128 ? 1 : 0)) } };
+    }
+    return session.solveFrom(this.base.mask, key.base, key).mask;
   }
 
   /** Whether a recipe holds a subject whose alpha is not that of all its mask yet. */

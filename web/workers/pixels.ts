@@ -58,6 +58,15 @@ export function alphaBitmap(alpha: Bytes): Promise<ImageBitmap> {
   return createImageBitmap(new ImageData(data, alpha.width, alpha.height));
 }
 
+/** The same as a file. */
+export async function alphaPng(alpha: Bytes): Promise<Blob> {
+  const canvas = new OffscreenCanvas(alpha.width, alpha.height);
+  const bitmap = await alphaBitmap(alpha);
+  canvas.getContext('2d')!.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  return canvas.convertToBlob({ type: 'image/png' });
+}
+
 export async function pngOf(picture: Rgba): Promise<Blob> {
   const canvas = new OffscreenCanvas(picture.width, picture.height);
   canvas.getContext('2d')!.putImageData(imageDataOf(picture), 0, 0);

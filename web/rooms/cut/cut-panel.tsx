@@ -22,6 +22,7 @@ const ways: { id: Way; name: string; hint: string }[] = [
 
 const wayOfKind: Record<SingleRecipe['kind'], Way> = {
   subject: 'subject',
+  figure: 'subject',
   mask: 'subject',
   shape: 'shape',
   chroma: 'colour',
@@ -55,12 +56,7 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
   const [chosen, setChosen] = useState<{ of: string; way: Way } | null>(null);
   // A chapter that was opened by hand stays open until another step or piece is.
   const of = `${piece?.id} ${step?.id ?? openRecipe.adding}`;
-  const byHand =
-    chosen?.of === of
-      ? chosen.way
-      : recipe
-        ? wayOfKind[recipe.kind]
-        : (chosen?.way ?? (props.moving ? 'colour' : 'subject'));
+  const byHand = chosen?.of === of ? chosen.way : recipe ? wayOfKind[recipe.kind] : (chosen?.way ?? 'subject');
   // A tool taken by its key opens the chapter it belongs to.
   const byTool = tool === 'outline' ? 'outline' : isOutlineTool(tool) ? 'shape' : null;
   const open = byTool && byHand !== 'outline' && byHand !== 'shape' ? byTool : byHand;
@@ -74,12 +70,7 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
   return (
     <aside className="flex flex-col gap-3 overflow-auto border-r border-line p-3" aria-label="Cut tools">
       <h2 className="font-semibold">What sets it apart?</h2>
-      <Chapters
-        compact={piece !== null}
-        chapters={props.moving ? ways.filter((way) => way.id !== 'subject') : ways}
-        open={open}
-        onOpen={(way) => setChosen({ of, way })}
-      >
+      <Chapters compact={piece !== null} chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
         {controls[open]}
       </Chapters>
       <RecipeList open={openRecipe} />
@@ -89,7 +80,7 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
         {!piece && !tool && (
           <p>
             {props.moving
-              ? 'A clip is cut by colour, brightness or outlines, or with “Keep what moves” under Colour.'
+              ? 'Find the subject in one frame and cut it through the clip; or cut every frame by colour, brightness or outlines.'
               : 'One press finds the subject. You can correct it with strokes afterwards.'}
           </p>
         )}

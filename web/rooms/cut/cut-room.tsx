@@ -36,6 +36,7 @@ import { useScene } from './scene.ts';
 import { ShadowBench } from './shadow-bench.tsx';
 import { ShapeView } from './shapes/shape-view.tsx';
 import { useRecipe } from './use-recipe.ts';
+import { useSubject } from './use-subject.ts';
 
 export function CutRoom() {
   const document = useDocument();
@@ -82,8 +83,9 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   const open = useRecipe(picture, pieces, piece);
   const { step, begin, change, shapes, changeShapes } = open;
   const recipe = step?.recipe ?? null;
-  const subject = recipe?.kind === 'subject' ? recipe : null;
   const session = useCutSession(picture, piece, step?.id ?? null);
+  const subjects = useSubject(open, picture, session.clipFrame);
+  const { subject, changeSubject, beginSubject } = subjects;
   const [tool, setTool] = useState<CutTool>(null);
   const [radius, setRadius] = useState(14);
   const [withinEdges, setWithinEdges] = useState(true);
@@ -104,13 +106,13 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       const colours = [...recipe.colours, sampleAt(session.pixels.picture, drawn.points[0]!)].slice(-12);
       change({ ...recipe, colours }, 'Sample screen');
     } else if (subject && (tool === 'keep' || tool === 'drop'))
-      change(
+      changeSubject(
         withStroke(subject, tool, withinEdges ? { ...drawn, withinEdges } : drawn),
         tool === 'keep' ? 'Keep stroke' : 'Drop stroke',
       );
   };
   const box = (drawn: NonNullable<SubjectRecipe['box']>): void => {
-    begin({ ...(subject ?? emptyRecipe), box: drawn }, 'Box');
+    beginSubject({ ...(subject ?? emptyRecipe), box: drawn }, 'Box');
     setTool(null);
   };
   const addPath = (path: Path): void => {
@@ -149,7 +151,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     if (held[key]) {
       // Pressed again it stays: a hand that repeats itself means the tool, and Escape lays it down.
       if (held[key][1]) setTool(held[key][0]);
-    } else if (key === 'f' && !piece) begin(emptyRecipe, 'Find subject');
+    } else if (key === 'f' && !piece) beginSubject(emptyRecipe, 'Find subject');
     else if (key === '[' || key === ']') setRadius(steppedRadius(key, radius)!);
     else if (key === 'g') show({ ghost: !options.ghost });
     else if (key === 'v') show({ look: looks[(looks.findIndex((l) => l.id === options.look) + 1) % looks.length]!.id });
@@ -171,6 +173,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       setWithinEdges,
       begin,
       change,
+      ...subjects,
       shapes,
       changeShapes,
     },
@@ -244,7 +247,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   );
 }
 
-/** Which frame of a clip is looked at; every one of them is cut in the same way. */
+/** Which frame of a clip is looked at. */
 function ClipFrames({ clip, session }: { clip: NonNullable<Picture['clip']>; session: CutSessionState }) {
   const { clipFrame, showClipFrame } = session;
   return (

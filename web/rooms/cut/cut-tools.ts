@@ -41,6 +41,10 @@ export interface CutPanelProps {
   /** The step that is open, and its way of finding; null before there is a piece or while a step is being added. */
   step: RecipeStep | null;
   recipe: SingleRecipe | null;
+  /** What is said of the picture, or of the frame that is shown, as a subject; null where it is cut another way. */
+  subject: SubjectRecipe | null;
+  changeSubject(subject: SubjectRecipe, name: string): void;
+  beginSubject(subject: SubjectRecipe, name: string): void;
   tool: CutTool;
   setTool(tool: CutTool): void;
   radius: number;
@@ -68,6 +72,7 @@ export const emptyRecipe: SubjectRecipe = { kind: 'subject', answer: 'subject', 
 /** Ways of finding, as the interface calls them. */
 export const wayNames: Record<SingleRecipe['kind'], string> = {
   subject: 'Subject',
+  figure: 'Figure',
   shape: 'Outlines',
   chroma: 'Colour',
   luma: 'Brightness',

@@ -4,6 +4,7 @@ import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { BrushSize } from '../../parts/slider.tsx';
 import { SwitchRow } from '../../parts/switch-row.tsx';
+import { FigureControls } from './figure-controls.tsx';
 import { MaskIn } from './piece-files.tsx';
 import { emptyRecipe, type CutPanelProps, type CutTool } from './cut-tools.ts';
 
@@ -14,11 +15,12 @@ const answers: { id: SubjectRecipe['answer']; name: string; hint: string }[] = [
 
 /** The one-press answer, a box around it, and the strokes that correct it. */
 export function SubjectControls(props: CutPanelProps) {
-  const { piece, session, tool, setTool, radius, setRadius, begin, change } = props;
-  const recipe = props.recipe?.kind === 'subject' ? props.recipe : null;
+  const { piece, session, tool, setTool, radius, setRadius, beginSubject, changeSubject, step } = props;
+  const recipe = props.subject;
+  const figure = props.recipe?.kind === 'figure' ? props.recipe : null;
   const strokes = recipe ? recipe.keep.length + recipe.drop.length : 0;
   const find = (answer: SubjectRecipe['answer']): void => {
-    if (recipe?.answer !== answer) begin({ ...(recipe ?? emptyRecipe), answer }, 'Find subject');
+    if (recipe?.answer !== answer) beginSubject({ ...(recipe ?? emptyRecipe), answer }, 'Find subject');
   };
   return (
     <>
@@ -52,12 +54,12 @@ export function SubjectControls(props: CutPanelProps) {
           Box around it
         </Button>
         {recipe?.box && (
-          <IconButton label="Remove the box" onClick={() => change({ ...recipe, box: null }, 'Remove box')}>
+          <IconButton label="Remove the box" onClick={() => changeSubject({ ...recipe, box: null }, 'Remove box')}>
             <Trash2 size={14} />
           </IconButton>
         )}
       </div>
-      <MaskIn {...props} />
+      {!props.moving && <MaskIn {...props} />}
       <div className="grid grid-cols-2 gap-1.5">
         <StrokeButton kind="keep" tool={tool} setTool={setTool} disabled={!recipe} />
         <StrokeButton kind="drop" tool={tool} setTool={setTool} disabled={!recipe} />
@@ -77,11 +79,21 @@ export function SubjectControls(props: CutPanelProps) {
           </span>
           <IconButton
             label="Remove all strokes"
-            onClick={() => change({ ...recipe, keep: [], drop: [] }, 'Remove strokes')}
+            onClick={() => changeSubject({ ...recipe, keep: [], drop: [] }, 'Remove strokes')}
           >
             <Trash2 size={14} />
           </IconButton>
         </div>
+      )}
+      {piece && step && figure && (
+        <FigureControls
+          piece={piece.id}
+          step={step.id}
+          recipe={figure}
+          frame={session.clipFrame}
+          showFrame={session.showClipFrame}
+          change={props.change}
+        />
       )}
     </>
   );
