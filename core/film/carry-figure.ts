@@ -4,7 +4,6 @@ import { carriedMask } from './carried-mask.ts';
 import { resizedMask } from '../pixels/resample.ts';
 import { carriedBy, flowField, sizesOf, type FlowField } from './flow-field.ts';
 import { groundPlate, plateSeen, type GroundPlate, type PlateFrame } from './ground-plate.ts';
-import { softAlpha } from './soft-alpha.ts';
 
 /** A frame at full size, and at the size masks are carried at: see carriedSize. */
 export interface FilmFrame {
@@ -26,8 +25,12 @@ export interface KeyMask {
 }
 
 export interface CarryWork {
-  /** Called with every frame that is done. @param changed by which share of its area it left what was carried to it */
-  take(index: number, alpha: Bytes, changed: number): Promise<void> | void;
+  /**
+   * Called with every frame that is done; softAlpha makes its alpha of both.
+   * @param soft its mask, 0..1, at the size masks are carried at
+   * @param changed by which share of its area it left what was carried to it
+   */
+  take(index: number, picture: Rgba, soft: Plane, changed: number): Promise<void> | void;
   /** Called with the share of the way that was gone. */
   report?(share: number, doing: string): void;
   /** Called between frames; throws to cancel. */
@@ -73,16 +76,16 @@ export async function carryFigure(
   for (const key of sorted) {
     if (key.frame < from || key.frame >= to) continue;
     const { whole } = await frames.frame(key.frame);
-    await work.take(key.frame, keyAlpha(whole(), key.mask), 0);
+    await work.take(key.frame, whole(), keySoftness(key.mask), 0);
     await step();
   }
   for (const leg of legs) await walkLeg(frames, look, leg, [from, to], work, step);
 }
 
-/** Alpha of a frame whose mask is known, as the frames beside it have theirs. @param mask 0/1, at full size */
-export function keyAlpha(picture: Rgba, mask: Bytes): Bytes {
-  const { width, height } = carriedSize(picture.width, picture.height);
-  return softAlpha(picture, softened(resizedMask(mask, width, height)));
+/** A frame's mask that is known, as those beside it are carried. @param mask 0/1, at full size */
+export function keySoftness(mask: Bytes): Plane {
+  const { width, height } = carriedSize(mask.width, mask.height);
+  return softened(resizedMask(mask, width, height));
 }
 
 interface Look {
@@ -176,7 +179,7 @@ async function walkLeg(
 ): Promise<void> {
   const there = after && before ? new Map<number, Carried>() : null;
   const lay = async (index: number, picture: Rgba, { soft, changed }: Carried): Promise<void> => {
-    if (index >= from && index < to) await work.take(index, softAlpha(picture, soft), changed);
+    if (index >= from && index < to) await work.take(index, picture, soft, changed);
     await step();
   };
   if (after)

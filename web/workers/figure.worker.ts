@@ -8,7 +8,8 @@ import { figureRequestSchema, type FigureAnswer, type FigureRequest } from './fi
 import { FrameWindow } from './frame-window.ts';
 import { learnedLook } from './learned.ts';
 import { OpenPicture } from './open-picture.ts';
-import { alphaPng, fileUrlOf, loadFile, loadPixels, pixelsOfBitmap } from './pixels.ts';
+import { MatteMaker } from './matte-maker.ts';
+import { fileUrlOf, loadFile, loadPixels, pixelsOfBitmap } from './pixels.ts';
 
 const answer = (message: FigureAnswer): void => self.postMessage(message);
 let stop = false;
@@ -27,22 +28,25 @@ type Order = Extract<FigureRequest, { kind: 'carry' }>;
 async function run({ file, recipe, from, to }: Order): Promise<void> {
   const reader = await ClipReader.open(await loadFile(fileUrlOf(file)), 'The clip');
   const frames = framesOf(reader);
+  const mattes = new MatteMaker();
   try {
     const keys = await keyMasks(frames, recipe, from);
     await carryFigure(frames, keys, [from, to], {
       report: (share, doing) => {
         answer({ kind: 'progress', share, doing });
       },
-      take: async (frame, alpha, changed) => {
-        answer({ kind: 'cut', frame, matte: await alphaPng(alpha), changed });
-      },
+      take: (frame, picture, soft, changed) =>
+        mattes.make(picture, soft, (matte) => answer({ kind: 'cut', frame, matte, changed })),
       between,
     });
+    await mattes.done();
     answer({ kind: 'finished', cancelled: false });
   } catch (error) {
     if (!(error instanceof Cancelled)) throw error;
+    await mattes.done();
     answer({ kind: 'finished', cancelled: true });
   } finally {
+    mattes.close();
     reader.close();
   }
 }

@@ -8,7 +8,8 @@ import { alphaOf, boundsOf, growRect, unionRect, type Bytes, type Rect, type Rgb
 import { findByFile, findPiece, type Found } from '../../core/make/cut-piece.ts';
 import { stepsOf } from '../../core/document/recipe-steps.ts';
 import { keyAt } from '../../core/document/figure.ts';
-import { keyAlpha } from '../../core/film/carry-figure.ts';
+import { keySoftness } from '../../core/film/carry-figure.ts';
+import { softAlpha } from '../../core/film/soft-alpha.ts';
 import type { CutRecipe, FigureKey, RecipeStep, SubjectRecipe } from '../../core/document/recipe.ts';
 import { fileUrlOf, loadPixels } from './pixels.ts';
 
@@ -125,7 +126,8 @@ export class OpenPicture {
     }
     const load = (file: string): Promise<Rgba> => loadPixels(fileUrlOf(file));
     const key = recipe.kind === 'figure' ? keyAt(recipe, this.frame) : null;
-    if (key) return { alpha: keyAlpha(this.picture, await this.maskOfKey(step.id, key, load)), colours: null };
+    if (key)
+      return { alpha: softAlpha(this.picture, keySoftness(await this.maskOfKey(step.id, key, load))), colours: null };
     return findByFile(this.picture, step, load, this.frame);
   }
 
