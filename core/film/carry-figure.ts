@@ -88,7 +88,8 @@ export function keySoftness(mask: Bytes): Plane {
   return softened(resizedMask(mask, width, height));
 }
 
-interface Look {
+/** What was found out by looking through a film. */
+export interface Look {
   /** Size masks are carried at. */
   size: { width: number; height: number };
   /** Where places of each frame lie in the first. */
@@ -100,7 +101,7 @@ interface Look {
 const probes = 7;
 
 /** The way of the lens through all frames, and the ground without what moves before it. */
-async function lookedThrough(frames: FilmFrames, report: (share: number) => Promise<void>): Promise<Look> {
+export async function lookedThrough(frames: FilmFrames, report: (share: number) => Promise<void>): Promise<Look> {
   const motions: Motion[] = [];
   const kept: PlateFrame[] = [];
   const stride = Math.max(1, Math.ceil(frames.count / plateFrames));

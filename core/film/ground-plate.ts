@@ -19,16 +19,15 @@ export interface PlateFrame {
   figure: Bytes | null;
 }
 
-/** Frames that must show a place before anything is said about it. */
-const fewest = 3;
 /** Pixels a plate may have at most, so that a lens that turns for long does not take all memory. */
-const mostPixels = 3e6;
+const mostPixels = 12e6;
 
 /**
  * The colour most frames have at a place: the median over time, each frame laid where the lens was.
+ * @param fewest frames that must show a place before anything is said about it
  * @returns null where the lens goes too far for one plate
  */
-export function groundPlate(frames: readonly PlateFrame[]): GroundPlate | null {
+export function groundPlate(frames: readonly PlateFrame[], fewest = 3): GroundPlate | null {
   const { width, height } = frames[0]!.picture;
   const corners = frames.flatMap(({ motion: { a, b, tx, ty } }) =>
     [

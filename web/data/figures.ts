@@ -3,10 +3,12 @@ import type { Document } from '../../core/document/document.ts';
 import type { CutFrame } from '../../core/document/figure.ts';
 import { stepsOf } from '../../core/document/recipe-steps.ts';
 import { layMattes } from '../../core/edits/figure-edits.ts';
-import { figureAnswerSchema, type FigureRequest } from '../workers/figure-messages.ts';
+import { firstBehind } from '../../core/document/plate.ts';
+import { setPlate } from '../../core/edits/plate-edits.ts';
+import { figureAnswerSchema, type FigureAnswer, type FigureRequest } from '../workers/figure-messages.ts';
 import { uploadPixels } from './api.ts';
 import { notify, notifyError } from './notices.ts';
-import { editProject } from './project.ts';
+import { editProject, newId } from './project.ts';
 
 interface Running {
   project: string;
@@ -37,7 +39,7 @@ export function startCarrying(project: string, document: Document, pieceId: stri
     cut.length > 0
       ? editProject(project, layMattes(pieceId, stepId, recipe.keys, [...cut], [from, to]), `cut ${pieceId}`)
       : Promise.resolve();
-  const job = carry(
+  const job = ask(
     { kind: 'carry', file: picture.original, recipe, from, to },
     {
       progress: (share, doing) => change(pieceId, job.cancel, { share, doing }),
@@ -47,16 +49,53 @@ export function startCarrying(project: string, document: Document, pieceId: stri
       },
     },
   );
+  const finish = async (finished: boolean): Promise<void> => {
+    await keep();
+    if (!finished) notify('done', `Stopped. ${cut.length} frames are cut; the rest can follow later.`);
+  };
+  follow(project, pieceId, job, finish, keep);
+}
+
+/** Makes the ground of a clip without its figure, and hangs it behind. */
+export function startGround(project: string, document: Document, pieceId: string, mattes: (string | null)[]): void {
+  const piece = document.pieces.find((one) => one.id === pieceId);
+  const picture = document.pictures.find((one) => one.id === piece?.picture);
+  if (!piece || !picture?.clip || useFigures.getState().running[pieceId]) return;
+  let made: Extract<FigureAnswer, { kind: 'ground' }> | null = null;
+  const job = ask(
+    { kind: 'ground', file: picture.original, mattes },
+    {
+      progress: (share, doing) => change(pieceId, job.cancel, { share, doing }),
+      cut: () => Promise.resolve(),
+      ground: (ground) => (made = ground),
+    },
+  );
+  const lay = async (): Promise<void> => {
+    if (!made) return notify('done', 'Stopped; the background is as it was.');
+    const { picture: pixels, bounds, filled } = made;
+    const step = { ...firstBehind, id: newId('behind'), takes: [], file: await uploadPixels(pixels), bounds };
+    await editProject(project, setPlate('Rebuild the background', picture.id, [step], newId('layer')));
+    const share = filled > 0.005 ? ` ${Math.round(filled * 100)} % no frame showed; that was continued.` : '';
+    notify('done', `The background is whole, from the frames in which it is seen.${share}`);
+  };
+  follow(project, pieceId, job, lay, () => Promise.resolve());
+}
+
+/** Shows a job as running, and ends it one way or the other. */
+function follow(
+  project: string,
+  pieceId: string,
+  job: Job,
+  finish: (finished: boolean) => Promise<void>,
+  rescue: () => Promise<void>,
+): void {
   const running: Running = { project, share: 0, doing: 'Opening the clip', cancel: job.cancel };
   useFigures.setState((state) => ({ running: { ...state.running, [pieceId]: running } }));
   job.answer
-    .then(async (finished) => {
-      await keep();
-      if (!finished) notify('done', `Stopped. ${cut.length} frames are cut; the rest can follow later.`);
-    })
+    .then(finish)
     .catch(async (error: unknown) => {
-      await keep().catch(() => undefined);
       notifyError(error);
+      await rescue().catch(notifyError);
     })
     .finally(() =>
       useFigures.setState((state) => {
@@ -76,10 +115,16 @@ function change(piece: string, cancel: () => void, part: Partial<Running>): void
 interface Listener {
   progress(share: number, doing: string): void;
   cut(frame: number, matte: Blob, changed: number): Promise<void>;
+  ground?(ground: Extract<FigureAnswer, { kind: 'ground' }>): void;
 }
 
-/** @returns whether all was cut; the promise waits until every frame was taken */
-function carry(request: FigureRequest, listener: Listener): { answer: Promise<boolean>; cancel(): void } {
+interface Job {
+  /** Whether it came to its end; waits until every frame was taken. */
+  answer: Promise<boolean>;
+  cancel(): void;
+}
+
+function ask(request: FigureRequest, listener: Listener): Job {
   const worker = new Worker(new URL('../workers/figure.worker.ts', import.meta.url), {
     type: 'module',
     name: 'figure',
@@ -91,6 +136,7 @@ function carry(request: FigureRequest, listener: Listener): { answer: Promise<bo
       if (message.kind === 'progress') listener.progress(message.share, message.doing);
       else if (message.kind === 'failed') reject(new Error(message.message));
       else if (message.kind === 'finished') taken.then(() => resolve(!message.cancelled), reject);
+      else if (message.kind === 'ground') listener.ground?.(message);
       else taken = taken.then(() => listener.cut(message.frame, message.matte, message.changed));
       taken.catch(reject);
     };

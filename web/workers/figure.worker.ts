@@ -1,15 +1,25 @@
-import { carryFigure, carriedSize, type FilmFrames, type KeyMask } from '../../core/film/carry-figure.ts';
+import {
+  carryFigure,
+  carriedSize,
+  lookedThrough,
+  type FilmFrames,
+  type KeyMask,
+} from '../../core/film/carry-figure.ts';
+import type { Motion } from '../../core/film/camera-motion.ts';
+import { groundPlate, type PlateFrame } from '../../core/film/ground-plate.ts';
+import { dilate } from '../../core/pixels/distance.ts';
+import { quickFill } from '../../core/rebuild/quick-fill.ts';
 import { alphaOf, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
 import type { FigureRecipe } from '../../core/document/recipe.ts';
-import { breathe } from './cancelling.ts';
+import { breathe, progressFor } from './cancelling.ts';
 import { ClipReader } from './clip-reader.ts';
 import { figureRequestSchema, type FigureAnswer, type FigureRequest } from './figure-messages.ts';
 import { FrameWindow } from './frame-window.ts';
 import { learnedLook } from './learned.ts';
 import { OpenPicture } from './open-picture.ts';
 import { MatteMaker } from './matte-maker.ts';
-import { fileUrlOf, loadFile, loadPixels, pixelsOfBitmap } from './pixels.ts';
+import { fileUrlOf, loadFile, loadPixels, pixelsOfBitmap, pngOf } from './pixels.ts';
 
 const answer = (message: FigureAnswer): void => self.postMessage(message);
 let stop = false;
@@ -23,32 +33,82 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     });
 };
 
+async function run(message: Exclude<FigureRequest, { kind: 'cancel' }>): Promise<void> {
+  const reader = await ClipReader.open(await loadFile(fileUrlOf(message.file)), 'The clip');
+  try {
+    if (message.kind === 'carry') await carry(reader, message);
+    else await ground(reader, message.mattes);
+    answer({ kind: 'finished', cancelled: false });
+  } catch (error) {
+    if (!(error instanceof Cancelled)) throw error;
+    answer({ kind: 'finished', cancelled: true });
+  } finally {
+    reader.close();
+  }
+}
+
 type Order = Extract<FigureRequest, { kind: 'carry' }>;
 
-async function run({ file, recipe, from, to }: Order): Promise<void> {
-  const reader = await ClipReader.open(await loadFile(fileUrlOf(file)), 'The clip');
+async function carry(reader: ClipReader, { recipe, from, to }: Order): Promise<void> {
   const frames = framesOf(reader);
   const mattes = new MatteMaker();
   try {
     const keys = await keyMasks(frames, recipe, from);
     await carryFigure(frames, keys, [from, to], {
-      report: (share, doing) => {
-        answer({ kind: 'progress', share, doing });
-      },
+      report: (share, doing) => answer({ kind: 'progress', share, doing }),
       take: (frame, picture, soft, changed) =>
         mattes.make(picture, soft, (matte) => answer({ kind: 'cut', frame, matte, changed })),
       between,
     });
-    await mattes.done();
-    answer({ kind: 'finished', cancelled: false });
-  } catch (error) {
-    if (!(error instanceof Cancelled)) throw error;
-    await mattes.done();
-    answer({ kind: 'finished', cancelled: true });
   } finally {
-    mattes.close();
-    reader.close();
+    // What was carried so far is kept, also where it was stopped.
+    await mattes.done().finally(() => mattes.close());
   }
+}
+
+/** Frames of which a ground is made, and pixels around a figure that may be tinted by it. */
+const groundFrames = 21;
+const rim = 3;
+
+async function ground(reader: ClipReader, mattes: readonly (string | null)[]): Promise<void> {
+  const frames = framesOf(reader);
+  const doing = 'Looking behind the figure';
+  const { motions } = await lookedThrough(frames, async (share) => {
+    answer({ kind: 'progress', share: share * 0.3, doing });
+    await between();
+  });
+  const stride = Math.max(1, Math.ceil(frames.count / groundFrames));
+  const seen: PlateFrame[] = [];
+  for (let k = 0; k < frames.count; k += stride) {
+    const matte = mattes[k];
+    const figure = matte ? dilate(maskOf(alphaOf(await loadPixels(fileUrlOf(matte))), 1), rim) : null;
+    seen.push({ picture: (await frames.frame(k)).whole(), motion: enlarged(motions[k]!, reader), figure });
+    answer({ kind: 'progress', share: 0.3 + (0.3 * k) / frames.count, doing });
+    await between();
+  }
+  const plate = groundPlate(seen, 1);
+  if (!plate) throw new Error('The lens goes too far in this clip for one picture of its ground.');
+  const { colours, x, y } = plate;
+  const hole = { ...colours, data: new Uint8Array(colours.width * colours.height) };
+  for (let i = 0; i < hole.data.length; i++) {
+    hole.data[i] = colours.data[i * 4 + 3] ? 0 : 1;
+    colours.data[i * 4 + 3] = 255;
+  }
+  answer({ kind: 'progress', share: 0.6, doing: 'Filling what no frame shows' });
+  const filled = hole.data.reduce((sum, one) => sum + one, 0) / hole.data.length;
+  const progress = progressFor(
+    (_, share) => answer({ kind: 'progress', share: 0.6 + 0.4 * share, doing: 'Filling what no frame shows' }),
+    () => stop,
+  );
+  const whole = filled > 0 ? await quickFill(colours, hole, progress) : colours;
+  const bounds = { x, y, width: colours.width, height: colours.height };
+  answer({ kind: 'ground', picture: await pngOf(whole), bounds, filled });
+}
+
+/** A motion found at the size masks are carried at, in pixels of the clip. */
+function enlarged({ a, b, tx, ty }: Motion, { facts }: ClipReader): Motion {
+  const scale = facts.width / carriedSize(facts.width, facts.height).width;
+  return { a, b, tx: tx * scale, ty: ty * scale };
 }
 
 /** Lets a wish to stop be heard. @throws Cancelled */
@@ -75,10 +135,11 @@ async function keyMasks(frames: FilmFrames, recipe: FigureRecipe, from: number):
   return keys;
 }
 
-const maskOf = ({ width, height, data }: Bytes): Bytes => ({
+/** @param least alpha that counts as the figure */
+const maskOf = ({ width, height, data }: Bytes, least = 128): Bytes => ({
   width,
   height,
-  data: data.map((a) => (a >= 128 ? 1 : 0)),
+  data: data.map((a) => (a >= least ? 1 : 0)),
 });
 
 function framesOf(reader: ClipReader): FilmFrames {

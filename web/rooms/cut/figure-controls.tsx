@@ -1,8 +1,8 @@
-import { Film, StepForward, Trash2 } from 'lucide-react';
+import { Film, Layers, StepForward, Trash2 } from 'lucide-react';
 import { keyAt, withoutKeyAt } from '../../../core/document/figure.ts';
 import type { FigureRecipe } from '../../../core/document/recipe.ts';
 import { troubleFrames } from '../../../core/film/trouble.ts';
-import { startCarrying, useFigures } from '../../data/figures.ts';
+import { startCarrying, startGround, useFigures } from '../../data/figures.ts';
 import { useProject } from '../../data/project.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 
@@ -55,6 +55,15 @@ export function FigureControls({ piece, step, recipe, frame, showFrame, change }
         {cut === 0 ? 'Only this frame is cut so far.' : `${cut} of ${recipe.mattes.length} frames cut`}
         {recipe.keys.length > 1 && `, ${recipe.keys.length - 1} put right`}
       </p>
+      {!running && cut === recipe.mattes.length && (
+        <Button
+          icon={<Layers size={14} />}
+          title="What is behind the figure, from the frames in which it is seen"
+          onClick={() => project && startGround(project, latest(), piece, recipe.mattes)}
+        >
+          Rebuild background
+        </Button>
+      )}
       <Troubles recipe={recipe} frame={frame} showFrame={showFrame} />
       {key?.base && (
         <Button

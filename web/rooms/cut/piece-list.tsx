@@ -117,7 +117,7 @@ export function PieceList({ document, picture, pieces, piece, background = false
 }
 
 function backgroundStory({ background, clip }: Picture): string {
-  if (clip) return 'A clip moves as it came';
+  if (clip) return background ? 'Rebuilt from the frames that show it' : 'A clip moves as it came';
   if (!background) return 'As it came; lifting out rebuilds it';
   const { steps } = background;
   const behind = steps.some((step) => step.kind === 'behind');
