@@ -80,7 +80,8 @@ describe('a figure of a clip', () => {
       [150, 350],
       [230, 380],
     ] as const) {
-      const [r, g, b] = at(x - 480, y - 270);
+      // Places count from the middle of a frame of half the size.
+      const [r, g, b] = at(2 * x - 480, 2 * y - 270);
       const i = (y * 960 + x) * 4;
       const away = Math.hypot(r! - ground.data[i]!, g! - ground.data[i + 1]!, b! - ground.data[i + 2]!);
       expect(away, `at ${x}, ${y}: ${[r, g, b].join()}`).to.be.lessThan(75);

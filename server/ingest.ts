@@ -179,12 +179,20 @@ function kindByHead(head: Buffer): boolean {
   );
 }
 
-/** The type of a clip by its first bytes (ISO 14496-12 file type box, EBML header); null for anything else. */
+/**
+ * The type of a clip by its first bytes (ISO 14496-12 file type box, EBML header, signatures of GIF, WebP, PNG and ZIP); null
+ * for anything else.
+ */
 export function clipTypeOf(bytes: Buffer): string | null {
   if (bytes.length < 12) return null;
+  const text = bytes.toString('latin1', 0, 12);
   if (bytes.readUInt32BE(0) === 0x1a45dfa3) return 'video/webm';
-  if (bytes.toString('latin1', 4, 8) !== 'ftyp') return null;
-  return bytes.toString('latin1', 8, 12) === 'qt  ' ? 'video/quicktime' : 'video/mp4';
+  if (text.startsWith('GIF8')) return 'image/gif';
+  if (text.startsWith('RIFF') && text.endsWith('WEBP')) return 'image/webp';
+  if (text.startsWith('\x89PNG')) return 'image/png';
+  if (text.startsWith('PK\x03\x04')) return 'application/zip';
+  if (!text.startsWith('ftyp', 4)) return null;
+  return text.endsWith('qt  ') ? 'video/quicktime' : 'video/mp4';
 }
 
 /** A file's name as the name of what it holds. */

@@ -22,7 +22,14 @@ export const pictureSchema = z.object({
   width: size,
   height: size,
   /** For moving pictures: how many frames there are, and how many a second. `original` is the clip, `file` its first frame. */
-  clip: z.object({ frames: z.number().int().min(1), rate: z.number().min(0.1).max(240) }).nullable(),
+  clip: z
+    .object({
+      frames: z.number().int().min(1),
+      rate: z.number().min(0.1).max(240),
+      /** Whether something can be seen through its frames. */
+      alpha: z.boolean().optional(),
+    })
+    .nullable(),
   /** The steps from the picture to its clean plate; null while there is nothing to show but the picture. */
   background: plateSchema.nullable(),
 });

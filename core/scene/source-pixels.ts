@@ -90,7 +90,7 @@ function clipPixels(
   const file = `${picture.original}@${both}${piece ? `:${wayOf(piece, index)}` : ''}`;
   const { width, height } = picture;
   const clip = { file: picture.original, index, mix, piece };
-  return { file, x: 0, y: 0, width, height, opaque: !piece, clip };
+  return { file, x: 0, y: 0, width, height, opaque: !piece && !picture.clip!.alpha, clip };
 }
 
 /** How a piece is found, in one word, made once for every state of it. */

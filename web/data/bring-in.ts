@@ -5,14 +5,18 @@ import { longestName } from '../../core/document/schema-parts.ts';
 import type { Picture } from '../../core/document/document.ts';
 import { createProject, uploadClip, uploadPicture, uploadPixels } from './api.ts';
 import { notify, notifyError } from './notices.ts';
+import { packedSeries, seriesIn } from '../workers/picture-series.ts';
 import { editProject, newId } from './project.ts';
 
 /** Uploads pictures one after the other; each that cannot be taken is told in its own sentence. */
-export async function bringIn(files: File[]): Promise<Picture[]> {
+export async function bringIn(given: File[]): Promise<Picture[]> {
   const pictures: Picture[] = [];
+  const series = seriesIn(given);
+  const files = series ? [await packedSeries(series)] : given;
+  if (series) notify('done', `${series.length} numbered pictures came in as one clip.`);
   for (const file of files) {
     try {
-      const brought = isClip(file) ? await bringInClip(file) : await bringInStill(file);
+      const brought = (await isClip(file)) ? await bringInClip(file) : await bringInStill(file);
       pictures.push({ ...brought, id: newId('picture'), background: null });
     } catch (error) {
       notifyError(error);
@@ -21,7 +25,13 @@ export async function bringIn(files: File[]): Promise<Picture[]> {
   return pictures;
 }
 
-const isClip = (file: File): boolean => file.type.startsWith('video/') || /\.(mp4|m4v|webm|mov)$/i.test(file.name);
+async function isClip(file: File): Promise<boolean> {
+  if (file.type.startsWith('video/') || /\.(mp4|m4v|webm|mov|zip)$/i.test(file.name)) return true;
+  if (!/\.(gif|webp|png|apng)$/i.test(file.name) && !['image/gif', 'image/webp', 'image/png'].includes(file.type))
+    return false;
+  const { isMoving } = await import('../workers/moving-picture.ts');
+  return isMoving(file);
+}
 
 async function bringInStill(file: File): Promise<Omit<Picture, 'id' | 'background'>> {
   const { notice, ...picture } = await uploadPicture(file);
@@ -32,9 +42,9 @@ async function bringInStill(file: File): Promise<Omit<Picture, 'id' | 'backgroun
 /** A clip is kept as it came; its first frame stands for it where a still is shown. */
 async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background'>> {
   // Only who brings in clips needs the decoder.
-  const { ClipReader } = await import('../workers/clip-reader.ts');
-  const reader = await ClipReader.open(file, file.name);
-  const { width, height, frames, rate } = reader.facts;
+  const { openClip } = await import('../workers/open-clip.ts');
+  const reader = await openClip(file, file.name);
+  const { width, height, frames, rate, alpha } = reader.facts;
   const canvas = new OffscreenCanvas(width, height);
   const first = await reader.frame(0);
   canvas.getContext('2d')!.drawImage(first, 0, 0);
@@ -49,7 +59,7 @@ async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background
     .replace(/[_-]+/g, ' ')
     .trim();
   const name = cutTo(plain || 'Clip', longestName);
-  return { name, original, file: poster, width, height, clip: { frames, rate } };
+  return { name, original, file: poster, width, height, clip: { frames, rate, ...(alpha ? { alpha } : {}) } };
 }
 
 /** A new project around a first picture; resolves to null when none could be taken. */

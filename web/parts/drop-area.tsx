@@ -1,5 +1,5 @@
-import { useRef, useState, type ReactNode } from 'react';
-import { useEffect, useEffectEvent } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type ReactNode } from 'react';
+import { filesOfDrop } from './files-of-drop.ts';
 
 interface DropAreaProps {
   onFiles(files: File[]): void;
@@ -34,14 +34,13 @@ export function DropArea({ onFiles, hint, className = '', children }: DropAreaPr
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        const files = [...event.dataTransfer.files];
-        if (files.length > 0) onFiles(files);
+        void filesOfDrop(event.dataTransfer).then((files) => files.length > 0 && onFiles(files));
       }}
     >
       <input
         ref={input}
         type="file"
-        accept="image/jpeg,image/png,image/webp,image/avif,image/gif,image/tiff,video/mp4,video/webm,video/quicktime"
+        accept="image/jpeg,image/png,image/webp,image/avif,image/gif,image/tiff,video/mp4,video/webm,video/quicktime,application/zip"
         multiple
         className="hidden"
         aria-label="Choose pictures"

@@ -7,27 +7,10 @@ import {
   type InputVideoTrack,
   type VideoSample,
 } from 'mediabunny';
+import { UnreadableClip, workedSize, type ClipFacts, type FrameReader } from './frame-reader.ts';
 
-/** Thrown when a clip cannot be read; the sentence names it. */
-export class UnreadableClip extends Error {
-  constructor(name: string, why: string) {
-    super(`"${name}" ${why}`);
-    this.name = 'UnreadableClip';
-  }
-}
-
-export interface ClipFacts {
-  width: number;
-  height: number;
-  frames: number;
-  rate: number;
-}
-
-/** The longest side a clip is worked on with. */
-const longestEdge = 1920;
-
-/** Reads single frames of a clip; frames that follow one another cost one decoding each. */
-export class ClipReader {
+/** Reads single frames of a video; frames that follow one another cost one decoding each. */
+export class ClipReader implements FrameReader {
   private iterator: AsyncGenerator<VideoSample, void, unknown> | null = null;
   private held: VideoSample | null = null;
   private ahead: VideoSample | null = null;
@@ -40,16 +23,8 @@ export class ClipReader {
     readonly facts: ClipFacts,
   ) {}
 
-  /** @throws UnreadableClip */
+  /** @throws UnreadableClip, or anything where the file is damaged */
   static async open(blob: Blob, name: string): Promise<ClipReader> {
-    try {
-      return await ClipReader.opened(blob, name);
-    } catch (error) {
-      throw error instanceof UnreadableClip ? error : new UnreadableClip(name, damaged);
-    }
-  }
-
-  private static async opened(blob: Blob, name: string): Promise<ClipReader> {
     const input = new Input({ source: new BlobSource(blob), formats: ALL_FORMATS });
     const track = await input.getPrimaryVideoTrack().catch(() => null);
     if (!track) throw new UnreadableClip(name, 'is not a clip Clyvo can read. Bring in MP4, WebM or MOV.');
@@ -57,6 +32,11 @@ export class ClipReader {
       throw new UnreadableClip(
         name,
         'is in a format this browser cannot decode. Convert it to H.264 or VP9 and retry.',
+      );
+    if (await track.hasHighDynamicRange().catch(() => false))
+      throw new UnreadableClip(
+        name,
+        'has a high dynamic range, whose colours would come out wrong here. Convert it to standard range (SDR) and retry.',
       );
     const share = await shareThatIsThere(track);
     if (share < 1) {
@@ -116,8 +96,6 @@ export class ClipReader {
   }
 }
 
-const damaged = 'is damaged or was cut short. Copy it again from where it came and retry.';
-
 /**
  * The share of a clip's time up to which its frames can be read. A file that names all its frames in front and ends too
  * early looks whole until its end is asked for.
@@ -146,11 +124,10 @@ async function factsOf(track: InputVideoTrack): Promise<ClipFacts> {
     track.getFirstTimestamp(),
   ]);
   const rate = Math.max(0.1, Math.min(240, Math.round(stats.averagePacketRate * 1000) / 1000));
-  const shrink = Math.min(1, longestEdge / Math.max(track.displayWidth, track.displayHeight));
   return {
-    width: Math.max(1, Math.round(track.displayWidth * shrink)),
-    height: Math.max(1, Math.round(track.displayHeight * shrink)),
+    ...workedSize(track.displayWidth, track.displayHeight),
     frames: Math.max(1, Math.round((duration - first) * rate)),
     rate,
+    alpha: false,
   };
 }

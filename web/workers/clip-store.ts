@@ -2,22 +2,23 @@ import { findByFile, findPiece, finished } from '../../core/make/cut-piece.ts';
 import type { Piece } from '../../core/document/document.ts';
 import type { ClipFrame } from '../../core/scene/source-pixels.ts';
 import type { Rgba } from '../../core/pixels/raster.ts';
-import { ClipReader } from './clip-reader.ts';
+import { openClip } from './open-clip.ts';
+import type { FrameReader } from './frame-reader.ts';
 import { bitmapOf, fileUrlOf, loadFile, loadPixels, pixelsOfBitmap } from './pixels.ts';
 
 const secondReader = ' second';
 
 /** Frames of clips as pictures, whole or with the piece that is cut out of them. */
 export class ClipStore {
-  private readonly readers = new Map<string, Promise<ClipReader>>();
+  private readonly readers = new Map<string, Promise<FrameReader>>();
   private readonly stills = new Map<string, Promise<Rgba>>();
 
   /** @param second for the other frame of two that are blended: each reader then goes forwards through its own */
-  reader(file: string, second = false): Promise<ClipReader> {
+  reader(file: string, second = false): Promise<FrameReader> {
     const key = second ? file + secondReader : file;
     let reader = this.readers.get(key);
     if (!reader) {
-      reader = loadFile(fileUrlOf(file)).then((blob) => ClipReader.open(blob, 'The clip'));
+      reader = loadFile(fileUrlOf(file)).then((blob) => openClip(blob, 'The clip'));
       reader.catch(() => this.readers.delete(key));
       this.readers.set(key, reader);
     }

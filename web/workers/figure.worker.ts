@@ -13,7 +13,8 @@ import { alphaOf, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
 import type { FigureRecipe } from '../../core/document/recipe.ts';
 import { breathe, progressFor } from './cancelling.ts';
-import { ClipReader } from './clip-reader.ts';
+import { openClip } from './open-clip.ts';
+import type { FrameReader } from './frame-reader.ts';
 import { figureRequestSchema, type FigureAnswer, type FigureRequest } from './figure-messages.ts';
 import { FrameWindow } from './frame-window.ts';
 import { learnedLook } from './learned.ts';
@@ -34,7 +35,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 };
 
 async function run(message: Exclude<FigureRequest, { kind: 'cancel' }>): Promise<void> {
-  const reader = await ClipReader.open(await loadFile(fileUrlOf(message.file)), 'The clip');
+  const reader = await openClip(await loadFile(fileUrlOf(message.file)), 'The clip');
   try {
     if (message.kind === 'carry') await carry(reader, message);
     else await ground(reader, message.mattes);
@@ -49,7 +50,7 @@ async function run(message: Exclude<FigureRequest, { kind: 'cancel' }>): Promise
 
 type Order = Extract<FigureRequest, { kind: 'carry' }>;
 
-async function carry(reader: ClipReader, { recipe, from, to }: Order): Promise<void> {
+async function carry(reader: FrameReader, { recipe, from, to }: Order): Promise<void> {
   const frames = framesOf(reader);
   const mattes = new MatteMaker();
   try {
@@ -70,7 +71,7 @@ async function carry(reader: ClipReader, { recipe, from, to }: Order): Promise<v
 const groundFrames = 21;
 const rim = 3;
 
-async function ground(reader: ClipReader, mattes: readonly (string | null)[]): Promise<void> {
+async function ground(reader: FrameReader, mattes: readonly (string | null)[]): Promise<void> {
   const frames = framesOf(reader);
   const doing = 'Looking behind the figure';
   const { motions } = await lookedThrough(frames, async (share) => {
@@ -106,7 +107,7 @@ async function ground(reader: ClipReader, mattes: readonly (string | null)[]): P
 }
 
 /** A motion found at the size masks are carried at, in pixels of the clip. */
-function enlarged({ a, b, tx, ty }: Motion, { facts }: ClipReader): Motion {
+function enlarged({ a, b, tx, ty }: Motion, { facts }: FrameReader): Motion {
   const scale = facts.width / carriedSize(facts.width, facts.height).width;
   return { a, b, tx: tx * scale, ty: ty * scale };
 }
@@ -142,7 +143,7 @@ const maskOf = ({ width, height, data }: Bytes, least = 128): Bytes => ({
   data: data.map((a) => (a >= least ? 1 : 0)),
 });
 
-function framesOf(reader: ClipReader): FilmFrames {
+function framesOf(reader: FrameReader): FilmFrames {
   const frames = new FrameWindow(reader);
   const { width, height } = reader.facts;
   const size = carriedSize(width, height);

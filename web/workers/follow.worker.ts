@@ -1,6 +1,7 @@
 import { followPoint, type Frames } from '../../core/follow/follow-clip.ts';
 import { cuttingOf } from '../../core/follow/cutting.ts';
-import { ClipReader } from './clip-reader.ts';
+import { openClip } from './open-clip.ts';
+import type { FrameReader } from './frame-reader.ts';
 import { followRequestSchema, type FollowAnswer, type FollowRequest } from './follow-messages.ts';
 import { FrameWindow } from './frame-window.ts';
 import { fileUrlOf, loadFile } from './pixels.ts';
@@ -17,7 +18,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 const reportEvery = 100;
 
 async function run({ file, marks, radius, from, to }: FollowRequest): Promise<void> {
-  const reader = await ClipReader.open(await loadFile(fileUrlOf(file)), 'The clip');
+  const reader = await openClip(await loadFile(fileUrlOf(file)), 'The clip');
   let told = 0;
   const report = (share: number): void => {
     if (performance.now() - told < reportEvery) return;
@@ -28,7 +29,7 @@ async function run({ file, marks, radius, from, to }: FollowRequest): Promise<vo
   answer({ kind: 'followed', points: found.flatMap(({ at, doubt }) => [...at, doubt]) });
 }
 
-function framesOf(reader: ClipReader): Frames {
+function framesOf(reader: FrameReader): Frames {
   const frames = new FrameWindow(reader);
   const { width, height } = reader.facts;
   const canvas = new OffscreenCanvas(1, 1);

@@ -1,4 +1,4 @@
-import type { ClipReader } from './clip-reader.ts';
+import type { FrameReader } from './frame-reader.ts';
 
 /** Bytes of pixels that are kept at once. */
 const room = 160e6;
@@ -11,7 +11,7 @@ export class FrameWindow {
   private readonly kept = new Map<number, ImageBitmap>();
   private last = -1;
 
-  constructor(private readonly reader: ClipReader) {}
+  constructor(private readonly reader: FrameReader) {}
 
   /** A frame that stays valid until the next one is asked for. */
   async frame(index: number): Promise<ImageBitmap> {
