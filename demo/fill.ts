@@ -17,6 +17,7 @@ import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
+import { makeCrabDocument } from './crab-project.ts';
 import { makeComicDocument } from './comic-project.ts';
 import { makeEveningDocument } from './evening-project.ts';
 import { makeHeronDocument } from './heron-project.ts';
@@ -59,6 +60,7 @@ export async function fillWithDemo(
     const heron = storedAs(projects, 'The tin heron') ?? (await makeHeronDocument(files));
     return makeComicDocument(heron, await source('breakwater'));
   });
+  await make('Tin crab on the quay', () => makeCrabDocument(files));
   await make('Lantern Week poster', async () => {
     return makePosterDocument(await source('lantern'), await source('breakwater'));
   });

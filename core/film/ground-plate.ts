@@ -17,6 +17,8 @@ export interface PlateFrame {
   motion: Motion;
   /** What is not ground, 0/1; null where that is not known. */
   figure: Bytes | null;
+  /** What is so near to the figure that its shadow may lie there, 0/1: it counts only where no other frames show a place. */
+  near?: Bytes;
 }
 
 /** Pixels a plate may have at most, so that a lens that turns for long does not take all memory. */
@@ -51,15 +53,22 @@ export function groundPlate(frames: readonly PlateFrame[], fewest = 3): GroundPl
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       let n = 0;
-      for (let k = 0; k < frames.length; k++) {
+      const collect = (alsoNear: boolean): void => {
+        n = 0;
+        for (let k = 0; k < frames.length; k++) take(k, alsoNear);
+      };
+      const take = (k: number, alsoNear: boolean): void => {
         const { a, b, tx, ty } = backs[k]!;
-        const { picture, figure } = frames[k]!;
+        const { picture, figure, near } = frames[k]!;
         const u = Math.round(a * (x + left + 0.5) - b * (y + top + 0.5) + tx - 0.5);
         const v = Math.round(b * (x + left + 0.5) + a * (y + top + 0.5) + ty - 0.5);
-        if (u < 0 || v < 0 || u >= width || v >= height || figure?.data[v * width + u]) continue;
+        if (u < 0 || v < 0 || u >= width || v >= height || figure?.data[v * width + u]) return;
+        if (!alsoNear && near?.data[v * width + u]) return;
         for (let c = 0; c < 3; c++) values[c]![n] = picture.data[(v * width + u) * 4 + c]!;
         n++;
-      }
+      };
+      collect(false);
+      if (n < Math.max(2, fewest)) collect(true);
       if (n < fewest) continue;
       const i = y * w + x;
       let away = 0;

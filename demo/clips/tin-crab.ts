@@ -2,6 +2,8 @@ import { boards, speckled, water, type Film, type Pen } from './film.ts';
 
 const [width, height] = [960, 540];
 const frames = 96;
+/** How much of it ships. */
+export const crabFrames = 96;
 
 /** How far the crab has walked, and where its claw is opened to, 0 shut to 1 wide. */
 const walked = (frame: number): number => 190 + 4.4 * frame;

@@ -6,9 +6,9 @@ import {
   type KeyMask,
 } from '../../core/film/carry-figure.ts';
 import type { Motion } from '../../core/film/camera-motion.ts';
-import { groundPlate, type PlateFrame } from '../../core/film/ground-plate.ts';
+import type { PlateFrame } from '../../core/film/ground-plate.ts';
+import { shadowReach, wholeGround } from '../../core/make/whole-ground.ts';
 import { dilate } from '../../core/pixels/distance.ts';
-import { quickFill } from '../../core/rebuild/quick-fill.ts';
 import { alphaOf, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
 import type { FigureRecipe } from '../../core/document/recipe.ts';
@@ -83,27 +83,19 @@ async function ground(reader: FrameReader, mattes: readonly (string | null)[]): 
   for (let k = 0; k < frames.count; k += stride) {
     const matte = mattes[k];
     const figure = matte ? dilate(maskOf(alphaOf(await loadPixels(fileUrlOf(matte))), 1), rim) : null;
-    seen.push({ picture: (await frames.frame(k)).whole(), motion: enlarged(motions[k]!, reader), figure });
+    const near = figure ? { near: dilate(figure, shadowReach * reader.facts.width) } : {};
+    seen.push({ picture: (await frames.frame(k)).whole(), motion: enlarged(motions[k]!, reader), figure, ...near });
     answer({ kind: 'progress', share: 0.3 + (0.3 * k) / frames.count, doing });
     await between();
   }
-  const plate = groundPlate(seen, 1);
-  if (!plate) throw new Error('The lens goes too far in this clip for one picture of its ground.');
-  const { colours, x, y } = plate;
-  const hole = { ...colours, data: new Uint8Array(colours.width * colours.height) };
-  for (let i = 0; i < hole.data.length; i++) {
-    hole.data[i] = colours.data[i * 4 + 3] ? 0 : 1;
-    colours.data[i * 4 + 3] = 255;
-  }
   answer({ kind: 'progress', share: 0.6, doing: 'Filling what no frame shows' });
-  const filled = hole.data.reduce((sum, one) => sum + one, 0) / hole.data.length;
   const progress = progressFor(
     (_, share) => answer({ kind: 'progress', share: 0.6 + 0.4 * share, doing: 'Filling what no frame shows' }),
     () => stop,
   );
-  const whole = filled > 0 ? await quickFill(colours, hole, progress) : colours;
-  const bounds = { x, y, width: colours.width, height: colours.height };
-  answer({ kind: 'ground', picture: await pngOf(whole), bounds, filled });
+  const { picture, x, y, filled } = await wholeGround(seen, progress);
+  const bounds = { x, y, width: picture.width, height: picture.height };
+  answer({ kind: 'ground', picture: await pngOf(picture), bounds, filled });
 }
 
 /** A motion found at the size masks are carried at, in pixels of the clip. */

@@ -3,7 +3,8 @@ import { unzipSync } from 'fflate';
 import { packedSeries, seriesIn } from './picture-series.ts';
 
 const named = (...names: string[]) => names.map((name) => ({ name }));
-const eight = (prefix: string, from: number): string[] => Array.from({ length: 8 }, (_, k) => `${prefix}${from + k}.png`);
+const eight = (prefix: string, from: number): string[] =>
+  Array.from({ length: 8 }, (_, k) => `${prefix}${from + k}.png`);
 
 describe('numbered pictures', () => {
   it('are one clip where their names differ by a number that counts on, in whatever order they came', () => {
