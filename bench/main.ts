@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut press key rebuild paint finish words props] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut press key rebuild paint finish words props clips] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -7,6 +7,7 @@ import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { markdownOf, type Section } from './report.ts';
+import { clipsSection } from './sections/clips.ts';
 import { cutSection } from './sections/cut.ts';
 import { finishSection } from './sections/finish.ts';
 import { keySection } from './sections/key.ts';
@@ -30,6 +31,7 @@ const all: Record<string, () => Promise<Section>> = {
   finish: () => finishSection(say),
   words: () => wordsSection(say),
   props: () => propsSection(say),
+  clips: () => clipsSection(say),
 };
 const wanted = positionals.length > 0 ? positionals : Object.keys(all);
 const sections: Section[] = [];
