@@ -99,7 +99,8 @@ function follow(
     })
     .finally(() =>
       useFigures.setState((state) => {
-        const { [pieceId]: _, ...others } = state.running;
+        const others = { ...state.running };
+        delete others[pieceId];
         return { running: others };
       }),
     );

@@ -44,7 +44,8 @@ export function startFollowing(
     .finally(() =>
       useFollowing.setState((state) => {
         if (state.running[trackId]?.cancel !== job.cancel) return {};
-        const { [trackId]: _, ...others } = state.running;
+        const others = { ...state.running };
+        delete others[trackId];
         return { running: others };
       }),
     );
