@@ -68,7 +68,7 @@ const documentFields = z.object({
 });
 
 /** The document without its lists. */
-export const headSchema = documentFields.omit({ pictures: true, pieces: true, shots: true, tracks: true });
+export const headSchema = documentFields.omit({ pictures: true, pieces: true, shots: true });
 
 export const documentSchema = documentFields.superRefine((document, context) => {
   for (const message of danglingIn(document)) context.addIssue({ code: 'custom', message });

@@ -38,8 +38,8 @@ class Image {
   }
 }
 
-/** Bytes of pixels that frames of clips may take. */
-const clipMemory = 600e6;
+/** Bytes of pixels that frames of clips may take at full size; smaller sizes of them come on top. */
+const clipMemory = 360e6;
 
 /** Loads the files of evaluated frames and keeps them; preview and export use it alike. */
 export class ImageStore {
