@@ -45,7 +45,7 @@ export function ClipFields(part: ClipPart) {
       />
       {timing.ends === 'repeat' && (
         <NumberField
-          label="Crossfade its seam"
+          label="Seam crossfade"
           unit="s"
           digits={2}
           step={0.1}
@@ -139,18 +139,16 @@ function ByKeyframes({ document, shot, layer, frame }: ClipPart) {
   const speed = clipSpeedAt(layer, document.frame.rate, frame + 0.5);
   return (
     <>
-      <div className="flex items-center">
-        <NumberField
-          label="Clip time"
-          unit="s"
-          digits={2}
-          step={0.1}
-          value={layerValue(shot, layer, 'clipTime', frame)}
-          disabled={layer.locked}
-          onChange={(v) => dispatch(setProperty(shot.id, layer.id, 'clipTime', frame, v))}
-        />
-        <KeyToggle shot={shot} layer={layer} property="clipTime" frame={frame} />
-      </div>
+      <NumberField
+        label="Clip time"
+        unit="s"
+        digits={2}
+        step={0.1}
+        value={layerValue(shot, layer, 'clipTime', frame)}
+        disabled={layer.locked}
+        onChange={(v) => dispatch(setProperty(shot.id, layer.id, 'clipTime', frame, v))}
+        after={<KeyToggle shot={shot} layer={layer} property="clipTime" frame={frame} />}
+      />
       <NumberField
         label={speed < -1e-6 ? 'Speed from here, backwards' : 'Speed from here'}
         unit="%"
