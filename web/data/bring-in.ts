@@ -44,7 +44,7 @@ async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background
   // Only who brings in clips needs the decoder.
   const { openClip } = await import('../workers/open-clip.ts');
   const reader = await openClip(file, file.name);
-  const { width, height, frames, rate, alpha } = reader.facts;
+  const { width, height, frames, rate, alpha, missing } = reader.facts;
   const canvas = new OffscreenCanvas(width, height);
   const first = await reader.frame(0);
   canvas.getContext('2d')!.drawImage(first, 0, 0);
@@ -54,6 +54,8 @@ async function bringInClip(file: File): Promise<Omit<Picture, 'id' | 'background
     uploadClip(file),
     canvas.convertToBlob({ type: 'image/png' }).then(uploadPixels),
   ]);
+  if (missing)
+    notify('problem', `"${file.name}" was cut short: ${missing}. That part came in; copy it again for the rest.`);
   const plain = file.name
     .replace(/\.[^.]*$/, '')
     .replace(/[_-]+/g, ' ')

@@ -39,12 +39,10 @@ export class ClipReader implements FrameReader {
         'has a high dynamic range, whose colours would come out wrong here. Convert it to standard range (SDR) and retry.',
       );
     const share = await shareThatIsThere(track);
-    if (share < 1) {
-      const part =
-        share < 0.995 ? `only ${Math.max(1, Math.round(share * 100))} % of it is there` : 'its end is missing';
-      throw new UnreadableClip(name, `was cut short: ${part}. Copy it again from where it came and retry.`);
-    }
-    return new ClipReader(new VideoSampleSink(track), await track.getFirstTimestamp(), await factsOf(track));
+    if (share < leastShare)
+      throw new UnreadableClip(name, 'was cut short: nearly nothing of it is there. Copy it again and retry.');
+    const facts = await factsOf(track, share);
+    return new ClipReader(new VideoSampleSink(track), await track.getFirstTimestamp(), facts);
   }
 
   /** A frame at the size the clip is worked on with. @param index from 0; beyond the end the last frame is shown */
@@ -117,17 +115,27 @@ async function shareThatIsThere(track: InputVideoTrack): Promise<number> {
   return there;
 }
 
-async function factsOf(track: InputVideoTrack): Promise<ClipFacts> {
+/** Less than this of a clip is as good as none. */
+const leastShare = 0.02;
+/** Frames before the place where a file breaks off that may not be decoded any more. */
+const unsure = 2;
+
+async function factsOf(track: InputVideoTrack, share: number): Promise<ClipFacts> {
   const [stats, duration, first] = await Promise.all([
     track.computePacketStats(),
     track.computeDuration(),
     track.getFirstTimestamp(),
   ]);
   const rate = Math.max(0.1, Math.min(240, Math.round(stats.averagePacketRate * 1000) / 1000));
+  const frames = Math.round((duration - first) * rate);
   return {
     ...workedSize(track.displayWidth, track.displayHeight),
-    frames: Math.max(1, Math.round((duration - first) * rate)),
+    frames: Math.max(1, share < 1 ? Math.floor(frames * share) - unsure : frames),
     rate,
     alpha: false,
+    missing: share < 1 ? missingOf(share) : null,
   };
 }
+
+const missingOf = (share: number): string =>
+  share < 0.995 ? `only ${Math.max(1, Math.round(share * 100))} % of it is there` : 'its end is missing';

@@ -7,6 +7,8 @@ export interface ClipFacts {
   rate: number;
   /** Whether something can be seen through it. */
   alpha: boolean;
+  /** What is missing of a file that was cut short, for a sentence; null for a whole one. */
+  missing: string | null;
 }
 
 /** Single frames of a clip, whatever kind of file it is. */

@@ -32,7 +32,7 @@ export class MovingPicture implements FrameReader {
     }
     const rate = Math.min(mostRate, Math.round((1e6 / shortest) * 1000) / 1000);
     const frames = Math.max(1, Math.round((ends.at(-1)! / 1e6) * rate));
-    return new MovingPicture(decoder, ends, { ...workedSize(width, height), frames, rate, alpha });
+    return new MovingPicture(decoder, ends, { ...workedSize(width, height), frames, rate, alpha, missing: null });
   }
 
   async frame(index: number): Promise<ImageBitmap> {

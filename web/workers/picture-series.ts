@@ -21,7 +21,7 @@ export class PictureSeries implements FrameReader {
     const size = workedSize(first.width, first.height);
     const alpha = seenThrough(first);
     first.close();
-    return new PictureSeries(pictures, { ...size, frames: pictures.length, rate: seriesRate, alpha });
+    return new PictureSeries(pictures, { ...size, frames: pictures.length, rate: seriesRate, alpha, missing: null });
   }
 
   async frame(index: number): Promise<ImageBitmap> {
