@@ -203,3 +203,27 @@ export const twoHeadlands = (): Promise<Buffer> =>
     if (y >= 210) return [92 + 8 * Math.sin(y * 0.7), 128 + 8 * Math.sin(y * 0.7 + x * 0.02), 146];
     return [150 + y * 0.18, 176 + y * 0.1, 206 - y * 0.08];
   });
+
+/** What was written on a bay, and the twig that hangs into it: to be brushed away. */
+export const baySigns = { letters: { x: 150, y: 84 }, twig: { from: [0, 150], to: [118, 176] } } as const;
+/** A mast as thin as three pixels, and where the tops of the trees are. */
+export const bayMast = { x: 338, top: 150 } as const;
+export const treetopAt = (x: number): number => 330 - 34 * Math.abs(Math.sin(x / 21)) - 14 * Math.sin(x / 67);
+
+/** A square photo: trees before an evening sky, with letters in it, a twig from the side, and a thin mast. */
+export const squareBay = (): Promise<Buffer> =>
+  photo(480, 480, (x, y) => {
+    const { letters: at, twig } = baySigns;
+    const [u, v] = [x - at.x, y - at.y];
+    const inRows = v >= 0 && v < 52;
+    const onW = inRows && [0, 20, 40].some((c) => Math.abs(u - c - v * 0.12) < 3.4);
+    const onQ = inRows && u >= 64 && u < 104 && (u < 71 || u >= 97 || v < 7 || v >= 45);
+    if (onW || onQ) return [38, 52, 120];
+    const along = (x - twig.from[0]) / (twig.to[0] - twig.from[0]);
+    if (along <= 1 && Math.abs(y - (twig.from[1] + along * (twig.to[1] - twig.from[1]))) < 3) return [70, 48, 30];
+    const onMast = Math.abs(x - bayMast.x) < 1.6 && y > bayMast.top && y < 330;
+    if (onMast || y > treetopAt(x))
+      return [38 + 10 * Math.sin(x * 0.7 + y * 0.3), 62 + 12 * Math.sin(y * 0.5 - x * 0.2), 44];
+    const glow = y / 330;
+    return [150 + 70 * glow, 168 + 30 * glow, 206 - 40 * glow];
+  });

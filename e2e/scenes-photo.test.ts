@@ -1,6 +1,9 @@
 import { join } from 'node:path';
 import { expect } from 'chai';
+import type { Locator } from 'playwright-core';
 import sharp from 'sharp';
+import { baySigns, bayMast, squareBay } from './photos.ts';
+import { idle, openBackground } from './plates.ts';
 import { covered, goTo, liftOut, onPage, startWith, useApp } from './harness.ts';
 import { addProp, exported, spread, where } from './scene-maker.ts';
 import { goToFrame, row, type, unfold } from './stage-world.ts';
@@ -158,5 +161,102 @@ describe('scene 3, lantern lifts', () => {
       return free[1]! - under[1]!;
     };
     expect(shade(1)).to.be.below(shade(0) * 0.8);
+  });
+});
+
+describe('scene 10, wide harbour', () => {
+  const app = useApp();
+
+  it('a square photo is widened from one of four takes, letters and a twig go, the mast is won back, a cloud drifts behind the trees', async () => {
+    const page = await startWith(app, await squareBay(), 'bay.png');
+    const cut = page.getByTestId('cut-view');
+    const line = async (view: Locator, ...points: (readonly [number, number])[]): Promise<void> => {
+      await page.mouse.move(...(await onPage(view, [...points[0]!])));
+      await page.mouse.down();
+      for (const point of points.slice(1)) await page.mouse.move(...(await onPage(view, [...point])), { steps: 10 });
+      await page.mouse.up();
+    };
+    await page.getByRole('radio', { name: /Whole foreground/ }).click();
+    await covered(page);
+    // What is written in the sky is no foreground, whatever it stands out.
+    const { letters, twig } = baySigns;
+    await page.keyboard.press('d');
+    await line(cut, [letters.x - 20, letters.y + 26], [letters.x + 120, letters.y + 26]);
+    await line(cut, twig.from, twig.to);
+    await page.getByText('0 keep, 2 drop').waitFor();
+    await covered(page);
+    // The mast got lost, as thin things do; the ghost shows where it was.
+    await page.getByRole('radio', { name: 'On a colour' }).click();
+    await page.getByRole('button', { name: 'Ghost of the picture' }).click();
+    await page.keyboard.press('k');
+    for (let k = 0; k < 12; k++) await page.keyboard.press('[');
+    await line(cut, [bayMast.x, 300], [bayMast.x, bayMast.top + 4]);
+    await page.getByText('1 keep, 2 drop').waitFor();
+    await page.keyboard.press('Escape');
+    await covered(page);
+    await liftOut(page);
+    // The background: wider by one of four takes, and clean.
+    const plate = await openBackground(page);
+    await page.keyboard.press('w');
+    await page.getByRole('button', { name: '16:9', exact: true }).click();
+    await page.getByRole('button', { name: 'Widen', exact: true }).click();
+    await page.getByRole('radio', { name: 'Take 4' }).waitFor();
+    await idle(page);
+    await page.getByRole('radio', { name: 'Take 3' }).click();
+    await page.getByRole('button', { name: /Undo: Choose take/ }).waitFor();
+    await page.keyboard.press('b');
+    const strokes: (readonly [number, number])[][] = [
+      [
+        [letters.x - 2, letters.y + 6],
+        [letters.x + 110, letters.y + 6],
+      ],
+      [
+        [letters.x - 2, letters.y + 26],
+        [letters.x + 110, letters.y + 26],
+      ],
+      [
+        [letters.x - 2, letters.y + 46],
+        [letters.x + 110, letters.y + 46],
+      ],
+      [[-14, twig.from[1] - 3], [...twig.to]],
+    ];
+    for (const stroke of strokes) {
+      await line(plate, ...stroke);
+      await page.getByRole('button', { name: 'Undo: Brush away' }).waitFor();
+      await idle(page);
+    }
+    await goTo(page, 'Pictures');
+    await page.getByLabel('Frame', { exact: true }).getByRole('button', { name: /16:9/ }).click();
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    await addProp(page, /^Mist/);
+    await type(page, 'Depth', 5);
+    await type(page, 'Y', -180);
+    await page
+      .getByRole('slider', { name: 'Density' })
+      .or(page.getByLabel('Selection').getByRole('textbox', { name: 'Density' }))
+      .first()
+      .fill('100');
+    await page.keyboard.press('Enter');
+    const { pictures, width, height } = await exported(page, [0.5, 1.5], 'bay');
+    expect(width / height).to.be.closeTo(16 / 9, 0.01);
+    for (const { data } of pictures) {
+      expect(
+        where({ data }, width, (r, g, b) => b > r + 45 && b < 160 && g < 90),
+        'letters',
+      ).to.have.length(0);
+      expect(where({ data }, width, (r, g, b) => Math.max(r, g, b) < 3).length, 'bare').to.be.below(
+        width * height * 0.001,
+      );
+      // The cloud is seen on the sky, and nowhere before the trees.
+      const white = where({ data }, width, (r, g, b) => Math.min(r, g, b) > 186);
+      expect(white.length, 'cloud').to.be.greaterThan(width * height * 0.004);
+      // Beside the square the trees are part of the background, behind it.
+      const [, lowest] = spread(
+        white.filter(([x]) => Math.abs(x - width / 2) < width * 0.2),
+        1,
+      );
+      expect(lowest / height).to.be.lessThan(0.72);
+    }
   });
 });
