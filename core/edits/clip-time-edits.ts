@@ -31,7 +31,7 @@ function changeClipTime(name: string, shotId: string, layerId: string, change: C
 }
 
 /** Two keyframes between which a clip runs as its slip and its speed have it. */
-export function runningKeys(shot: Shot, layer: Layer, clip: Clip, rate: number): Key<number>[] {
+function runningKeys(shot: Shot, layer: Layer, clip: Clip, rate: number): Key<number>[] {
   const { slip, speed, freeze } = layer.timing;
   const { first, end } = barOf(shot, layer);
   if (freeze !== null) return [{ frame: first, value: freeze / clip.rate, easing: 'linear' }];

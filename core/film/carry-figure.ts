@@ -67,14 +67,14 @@ export async function carryFigure(
     await work.between?.();
   });
   const legs = legsOf(sorted, frames.count).filter(({ first, last }) => last >= from && first < to);
-  const total = legs.reduce((sum, leg) => sum + leg.last - leg.first + 1, 0) + sorted.length;
+  const wanted = sorted.filter(({ frame }) => frame >= from && frame < to);
+  const total = legs.reduce((sum, leg) => sum + leg.last - leg.first + 1, 0) + wanted.length;
   let done = 0;
   const step = async (): Promise<void> => {
     work.report?.(0.3 + (0.7 * ++done) / total, 'Cutting frame by frame');
     await work.between?.();
   };
-  for (const key of sorted) {
-    if (key.frame < from || key.frame >= to) continue;
+  for (const key of wanted) {
     const { whole } = await frames.frame(key.frame);
     await work.take(key.frame, whole(), keySoftness(key.mask), 0);
     await step();

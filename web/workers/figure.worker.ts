@@ -54,7 +54,7 @@ async function carry(reader: FrameReader, { recipe, from, to }: Order): Promise<
   const frames = framesOf(reader);
   const mattes = new MatteMaker();
   try {
-    const keys = await keyMasks(frames, recipe, from);
+    const keys = await keyMasks(frames, recipe, from, to);
     await carryFigure(frames, keys, [from, to], {
       report: (share, doing) => answer({ kind: 'progress', share, doing }),
       take: (frame, picture, soft, changed) =>
@@ -110,12 +110,16 @@ async function between(): Promise<void> {
   if (stop) throw new Cancelled();
 }
 
-/** The masks of all keys, and where work is taken up again that of the frame before it. */
-async function keyMasks(frames: FilmFrames, recipe: FigureRecipe, from: number): Promise<KeyMask[]> {
+/** The masks of the keys around some frames, and where work is taken up again that of the frame before it. */
+async function keyMasks(frames: FilmFrames, recipe: FigureRecipe, from: number, to: number): Promise<KeyMask[]> {
   const look = await learnedLook();
   const load = (file: string): Promise<Rgba> => loadPixels(fileUrlOf(file));
   const keys: KeyMask[] = [];
-  for (const key of recipe.keys) {
+  const [before] = recipe.keys.filter((key) => key.frame <= from).slice(-1);
+  const after = recipe.keys.find((key) => key.frame >= to - 1);
+  // Those further off say nothing about the frames that are wanted.
+  const near = recipe.keys.filter(({ frame }) => frame >= (before?.frame ?? 0) && frame <= (after?.frame ?? Infinity));
+  for (const key of near) {
     answer({ kind: 'progress', share: 0, doing: 'Finding the figure' });
     await between();
     const picture = (await frames.frame(key.frame)).whole();
