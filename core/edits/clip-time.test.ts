@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { clipPicture } from './test-clips.ts';
 import { emptyDocument, type Document } from '../document/document.ts';
 import type { Timing } from '../document/layer.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
@@ -9,23 +10,13 @@ import type { Edit } from './edit.ts';
 import { changeProperty, setLayer, trimBar } from './layer-edits.ts';
 import { hangPicture } from './lift-edit.ts';
 
-const hash = (c: string): string => c.repeat(64);
 const apply = (document: Document, ...edits: Edit[]): Document => edits.reduce((d, edit) => edit.apply(d), document);
 
 /** A clip of 40 frames at 10 a second on a shot of 6 s at 10 a second: one frame of it for each of the shot. */
 const start = (rate = 10): Document =>
   apply(
     emptyDocument('Lantern Week', { width: 640, height: 360, rate }, 6, 'shot'),
-    addPicture({
-      id: 'crab',
-      name: 'Crab',
-      original: hash('b'),
-      file: hash('c'),
-      width: 320,
-      height: 180,
-      clip: { frames: 40, rate: 10 },
-      background: null,
-    }),
+    addPicture(clipPicture(40, 10)),
     hangPicture('crab', 'crab'),
   );
 const timed = (change: Partial<Timing>): Edit => ({

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { clipPicture } from './test-clips.ts';
 import { newFigure, subjectAt, withMattes, withoutKeyAt, withSubjectAt } from '../document/figure.ts';
 import { emptyDocument, filesOf, readDocument, untouched, type Document } from '../document/document.ts';
 import type { FigureRecipe, SubjectRecipe } from '../document/recipe.ts';
@@ -61,16 +62,7 @@ describe('a figure of a clip', () => {
 
   const start = (recipe: FigureRecipe): Document =>
     [
-      addPicture({
-        id: 'crab',
-        name: 'Crab',
-        original: hash('b'),
-        file: hash('c'),
-        width: 320,
-        height: 180,
-        clip: { frames, rate: 30 },
-        background: null,
-      }),
+      addPicture(clipPicture(frames, 30)),
       addPiece({ ...untouched, id: 'piece', picture: 'crab', name: 'Crab', recipe }),
     ].reduce(
       (d, edit) => edit.apply(d),

@@ -1,10 +1,11 @@
 import { expect } from 'chai';
+import { clipPicture } from './test-clips.ts';
 import { danglingIn, emptyDocument, type Document } from '../document/document.ts';
 import { doubtfulFrames, type Track } from '../document/track.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { invert, transform } from '../scene/matrix.ts';
 import { cameraAt, layerMatrix } from '../scene/place.ts';
-import { apply, card, hash, layerOf } from './test-cards.ts';
+import { apply, card, layerOf } from './test-cards.ts';
 import { holdClip, runClipBack } from './clip-time-edits.ts';
 import type { Edit } from './edit.ts';
 import { duplicateLayers, groupLayers } from './arrange-edits.ts';
@@ -41,16 +42,7 @@ const track = (id: string, way: (f: number) => [number, number]): Track => ({
 const start = (): Document =>
   apply(
     emptyDocument('Lantern Week', { width: 640, height: 360, rate: 10 }, 6, 'shot'),
-    addPicture({
-      id: 'crab',
-      name: 'Crab',
-      original: hash('b'),
-      file: hash('c'),
-      width: 320,
-      height: 180,
-      clip: { frames, rate: 10 },
-      background: null,
-    }),
+    addPicture(clipPicture(frames, 10)),
     hangPicture('crab', 'clip'),
     addTrack(track('claw', claw)),
     addTrack(track('wrist', wrist)),
