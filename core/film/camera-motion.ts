@@ -27,8 +27,11 @@ export function inverseMotion({ a, b, tx, ty }: Motion): Motion {
   return { a: c, b: s, tx: -(c * tx - s * ty), ty: -(s * tx + c * ty) };
 }
 
-/** Pixels from which a vector is taken to be of something that moves by itself. */
-const strange = 1.5;
+/** Where something is in one frame, and where in the other. */
+type Place = [number, number, number, number];
+
+/** Pixels from which a vector is taken to be of something that moves by itself, or hangs at another distance. */
+const strange = 0.4;
 const rounds = 6;
 /** Pixels within which a vector agrees with a motion. */
 const alike = 0.25;
@@ -39,19 +42,14 @@ const alike = 0.25;
  */
 export function cameraMotion(field: FlowField): Motion {
   const { columns, rows, cell, dx, dy, seen } = field;
-  const places: [number, number, number, number][] = [];
+  const places: Place[] = [];
   for (let k = 0; k < columns * rows; k++)
     if (seen[k]) {
       const [x, y] = [((k % columns) + 0.5) * cell, (Math.floor(k / columns) + 0.5) * cell];
       places.push([x, y, x + dx[k]!, y + dy[k]!]);
     }
   if (places.length < 8) return still;
-  const middle = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1]!;
-  let motion: Motion = {
-    ...still,
-    tx: middle(places.map(([x, , u]) => u - x)),
-    ty: middle(places.map(([, y, , v]) => v - y)),
-  };
+  let motion = commonShift(places);
   for (let round = 0; round < rounds; round++) {
     const normal = new Float64Array(16);
     const right = new Float64Array(4);
@@ -71,8 +69,27 @@ export function cameraMotion(field: FlowField): Motion {
     motion = { a: motion.a + a, b: motion.b + b, tx: motion.tx + tx, ty: motion.ty + ty };
   }
   // Water that drifts looks like a lens that turns: where much of the picture stays, the lens does.
-  const agreeing = (m: Motion): number =>
-    places.filter(([x, y, u, v]) => Math.hypot(u - m.a * x + m.b * y - m.tx, v - m.b * x - m.a * y - m.ty) < alike)
-      .length;
-  return agreeing(still) > 0.5 * agreeing(motion) ? still : motion;
+  return agreeingWith(places, still) > 0.5 * agreeingWith(places, motion) ? still : motion;
+}
+
+/** Vectors that are tried as the shift of all. */
+const tried = 80;
+
+/** The shift most places agree on: of two planes that move differently the one that shows more, and never something in between. */
+function commonShift(places: readonly Place[]): Motion {
+  const step = Math.max(1, Math.floor(places.length / tried));
+  let [best, most] = [still, -1];
+  for (let k = 0; k < places.length; k += step) {
+    const [x, y, u, v] = places[k]!;
+    const shift = { ...still, tx: u - x, ty: v - y };
+    const agreeing = agreeingWith(places, shift);
+    if (agreeing > most) [best, most] = [shift, agreeing];
+  }
+  return best;
+}
+
+function agreeingWith(places: readonly Place[], { a, b, tx, ty }: Motion): number {
+  let n = 0;
+  for (const [x, y, u, v] of places) if (Math.hypot(u - a * x + b * y - tx, v - b * x - a * y - ty) < alike) n++;
+  return n;
 }

@@ -179,6 +179,21 @@ describe('the way of a lens', () => {
     expect(cameraMotion(flowField(sizesOf(stays[4]!), sizesOf(stays[3]!), () => true))).to.equal(still);
   });
 
+  it('is that of the plane which shows more where two hang at different distances, and nothing in between', () => {
+    // The upper third goes half as far, as what is far away does.
+    const seenAt = (shift: number): Rgba => {
+      const picture = makeRgba(width, height);
+      for (let i = 0; i < width * height; i++) {
+        const [x, y] = [i % width, Math.floor(i / width)];
+        const [r, g, b] = pixel({ ...flat, lens: () => [y < height / 3 ? shift / 2 : shift, 0] }, 0, x, y);
+        picture.data.set([r, g, b, 255], i * 4);
+      }
+      return picture;
+    };
+    const { a, b, tx, ty } = cameraMotion(flowField(sizesOf(seenAt(3)), sizesOf(seenAt(0)), () => true));
+    [1, 0, 3, 0].forEach((v, k) => expect([a, b, tx, ty][k]).to.be.closeTo(v, 0.12));
+  });
+
   it('is joined and turned round like any similarity', () => {
     const [one, two] = [
       { a: 1.1, b: 0.2, tx: 4, ty: -3 },
