@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import { noCare, withCare } from '../cut/edge-care.ts';
-import { makeBytes, makeRgba, type Rgba } from '../pixels/raster.ts';
+import { alphaOf, makeBytes, makeRgba, type Rgba } from '../pixels/raster.ts';
 import { rectangle } from '../path/forms.ts';
 import { plainShape, type How } from '../path/shapes.ts';
-import { colouredBy, findPiece, finished, keyed, maskOnPicture, type FindStep } from './cut-piece.ts';
+import { colouredBy, findPiece, finished, finishedFrame, keyed, maskOnPicture, type FindStep } from './cut-piece.ts';
 import {
   inverted,
   recipeOfSteps,
@@ -131,5 +131,55 @@ describe('pieces found in several ways', () => {
     expect(withoutStep(both, 'b')).to.deep.equal(chroma);
     expect(stepsOf(withoutStep(withoutStep(both, 'b'), 'first'))).to.have.length(1);
     expect(inverted(inverted(chroma))).to.deep.equal(chroma);
+  });
+});
+
+describe('a piece in one frame of a clip', () => {
+  const [width, height] = [360, 240];
+  const picture = makeRgba(width, height);
+  const alpha = makeBytes(width, height);
+  // A soft reddish disc before bluish stripes: edge pixels hold a share of both.
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const inside = Math.max(0, Math.min(1, (30 - Math.hypot(x - 90, y - 70)) / 6 + 0.5));
+      const stripe = x % 24 < 12 ? 40 : 90;
+      const [front, behind] = [
+        [200, 70 + (y % 9), 50],
+        [30, stripe, 150],
+      ];
+      for (let c = 0; c < 3; c++)
+        picture.data[(y * width + x) * 4 + c] = front![c]! * inside + behind![c]! * (1 - inside);
+      picture.data[(y * width + x) * 4 + 3] = 255;
+      alpha.data[y * width + x] = Math.round(inside * 255);
+    }
+  const care = { ...noCare, soften: 1.5, grow: 2 };
+
+  it('is that of the whole frame where there is anything of it, and clear elsewhere', () => {
+    const truth = finished(picture, { alpha, colours: null }, { care, marks: [] }).colours;
+    const part = finishedFrame(picture, { alpha, colours: null }, { care, marks: [] });
+    let [edge, apart] = [0, 0];
+    expect(Buffer.from(alphaOf(part).data).equals(Buffer.from(alphaOf(truth).data))).to.equal(true);
+    for (let i = 0; i < width * height; i++) {
+      if (part.data[i * 4 + 3] === 0) continue;
+      edge++;
+      // As it is seen: a colour counts by its alpha.
+      const share = truth.data[i * 4 + 3]! / 255 / 3;
+      for (let c = 0; c < 3; c++) apart += Math.abs(part.data[i * 4 + c]! - truth.data[i * 4 + c]!) * share;
+    }
+    expect(edge).above(2800);
+    expect(apart / edge).below(0.5);
+    expect([...part.data.slice((200 * width + 300) * 4, (200 * width + 300) * 4 + 4)]).to.deep.equal([0, 0, 0, 0]);
+  });
+
+  it('is found in all of the frame when a mark brings something back far from it', () => {
+    const points: [number, number][] = [[300, 200]];
+    const marks = [{ kind: 'restore' as const, stroke: { points, radius: 10 }, soft: 0 }];
+    const part = finishedFrame(picture, { alpha, colours: null }, { care: noCare, marks });
+    expect(part.data[(200 * width + 300) * 4 + 3]).to.equal(255);
+  });
+
+  it('is nothing where nothing was found', () => {
+    const nothing = { alpha: makeBytes(width, height), colours: null };
+    expect(finishedFrame(picture, nothing, { care, marks: [] }).data.every((v) => v === 0)).to.equal(true);
   });
 });

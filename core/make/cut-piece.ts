@@ -5,7 +5,18 @@ import type { Keyed } from '../key/keyed.ts';
 import { differenceKey } from '../key/difference.ts';
 import { lumaKey, unveil } from '../key/light.ts';
 import { alphaOfShapes, joined, startsFull } from '../path/shapes.ts';
-import { alphaOf, makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import {
+  alphaOf,
+  boundsOf,
+  cropBytes,
+  cropRgba,
+  growRect,
+  makeBytes,
+  makeRgba,
+  pasteRgba,
+  type Bytes,
+  type Rgba,
+} from '../pixels/raster.ts';
 import { unitedAlpha } from '../rebuild/behind.ts';
 import type { Piece } from '../document/document.ts';
 import { isInverted, stepsOf } from '../document/recipe-steps.ts';
@@ -143,4 +154,25 @@ export function finished(
 ): { alpha: Bytes; colours: Rgba } {
   const alpha = withCare(found.alpha, care, marks, picture);
   return { alpha, colours: colouredBy(picture, found, alpha, care.clean) };
+}
+
+/** Pixels around a piece from which the colours of its edge are told. */
+const roomForColours = 24;
+
+/**
+ * Colours and alpha of a piece in one frame of a clip, computed only where there is anything of it: outside it is clear. Marks
+ * can bring back what lies anywhere, so with them all of the frame is computed.
+ */
+export function finishedFrame(picture: Rgba, found: Found, piece: Pick<Piece, 'care' | 'marks'>): Rgba {
+  if (piece.marks.length > 0) return finished(picture, found, piece).colours;
+  const whole = makeRgba(picture.width, picture.height);
+  const bounds = boundsOf(found.alpha);
+  if (!bounds) return whole;
+  const { grow, soften, smooth } = piece.care;
+  const room = roomForColours + Math.ceil(Math.max(0, grow) + 3 * soften + 3 * smooth);
+  const area = growRect(bounds, room, picture.width, picture.height);
+  const part = { alpha: cropBytes(found.alpha, area), colours: found.colours && cropRgba(found.colours, area) };
+  const { colours } = finished(cropRgba(picture, area), part, piece);
+  pasteRgba(whole, colours, area.x, area.y);
+  return whole;
 }

@@ -113,6 +113,14 @@ export function pasteBytes(whole: Bytes, part: Bytes, x: number, y: number): voi
   }
 }
 
+/** The same for colours. */
+export function pasteRgba(whole: Rgba, part: Rgba, x: number, y: number): void {
+  for (let row = 0; row < part.height; row++) {
+    const from = row * part.width * 4;
+    whole.data.set(part.data.subarray(from, from + part.width * 4), ((y + row) * whole.width + x) * 4);
+  }
+}
+
 /** The alpha of a picture by itself. */
 export function alphaOf(picture: Rgba): Bytes {
   const data = new Uint8Array(picture.width * picture.height);

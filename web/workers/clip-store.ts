@@ -1,4 +1,4 @@
-import { findByFile, findPiece, finished } from '../../core/make/cut-piece.ts';
+import { findByFile, findPiece, finishedFrame } from '../../core/make/cut-piece.ts';
 import type { Piece } from '../../core/document/document.ts';
 import type { ClipFrame } from '../../core/scene/source-pixels.ts';
 import type { Rgba } from '../../core/pixels/raster.ts';
@@ -70,7 +70,7 @@ export class ClipStore {
         index,
       ),
     );
-    return bitmapOf(finished(picture, found, piece).colours);
+    return bitmapOf(finishedFrame(picture, found, piece));
   }
 
   private still(file: string): Promise<Rgba> {

@@ -11,6 +11,7 @@ import {
   cropRgba,
   growRect,
   makeRgba,
+  pasteRgba,
   type Bytes,
   type Rect,
   type Rgba,
@@ -199,10 +200,7 @@ async function keepShown(state: OpenPicture, message: Solve, alpha: Bytes): Prom
   const found = await state.find(message.recipe, () => Promise.resolve());
   const { area, colours } = colouredPart(state, found, alpha, message.care.clean, bounds);
   const whole = makeRgba(alpha.width, alpha.height);
-  for (let y = 0; y < area.height; y++) {
-    const row = colours.data.subarray(y * area.width * 4, (y + 1) * area.width * 4);
-    whole.data.set(row, ((area.y + y) * whole.width + area.x) * 4);
-  }
+  pasteRgba(whole, colours, area.x, area.y);
   await keepCut(await keyOfSolve(state, message), whole);
 }
 
