@@ -3,9 +3,9 @@ import { seededRandom } from '../core/pixels/random.ts';
 
 /* Photos nobody prepared for, drawn with noise by the tests themselves. */
 
-type Color = [number, number, number];
+export type Color = [number, number, number];
 
-async function photo(width: number, height: number, color: (x: number, y: number) => Color): Promise<Buffer> {
+export async function photo(width: number, height: number, color: (x: number, y: number) => Color): Promise<Buffer> {
   const random = seededRandom(11);
   const pixels = Buffer.alloc(width * height * 3);
   for (let y = 0; y < height; y++) {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { documentSchema } from '../core/document/document.ts';
 import { arrivalKinds } from '../core/arrive/arrivals.ts';
+import { areaSettings } from '../core/finish/area.ts';
 import { finishKinds } from '../core/finish/finishes.ts';
 import { propKinds } from '../core/props/props.ts';
 import { shapeKinds } from '../core/shapes/shape-kinds.ts';
@@ -18,11 +19,17 @@ interface Kind {
 
 /** The tables in the page, by the mark that stands around each. */
 const tables: Record<string, readonly Kind[]> = {
-  finishes: finishKinds,
+  // What every finish has is said once.
+  finishes: [{ id: '*', name: 'each of them', settings: areaSettings }, ...finishKinds.map(withoutArea)],
   props: propKinds,
   shapes: shapeKinds,
   arrivals: arrivalKinds,
 };
+
+function withoutArea(kind: Kind): Kind {
+  const own = Object.entries(kind.settings).filter(([key]) => !(key in areaSettings));
+  return { ...kind, settings: Object.fromEntries(own) };
+}
 
 /** A page with the tables of kinds between their marks as the code has them now. */
 export function withKindTables(page: string): string {

@@ -1,3 +1,4 @@
+import { withArea } from './area.ts';
 import type { FinishKind } from './finish.ts';
 import { castShadow } from './cast-shadow.ts';
 import { coarsePixels } from './coarse-pixels.ts';
@@ -73,7 +74,7 @@ const list = [
 export type FinishId = (typeof list)[number]['id'];
 
 // Settings are known by their kind from here on: every function of a finish is only ever given its own.
-export const finishKinds = list as unknown as readonly FinishKind[];
+export const finishKinds = (list as unknown as readonly FinishKind[]).map(withArea);
 
 const byId = new Map(finishKinds.map((kind) => [kind.id, kind]));
 

@@ -15,6 +15,8 @@ export type Unit = 'px' | '%' | '°' | 'frames' | '';
 interface Named {
   /** As the interface calls it. */
   name: string;
+  /** It counts, and is shown, only while these other settings have one of these values. */
+  only?: Readonly<Record<string, readonly unknown[]>>;
 }
 
 /** One thing that can be set. From these descriptions schema, value at a frame, keys, fields and documentation follow. */
@@ -154,6 +156,10 @@ const kindOf = (setting: Setting) => kinds[setting.kind] as KindTable['number'];
 
 /** Whether a setting can have keys, and is therefore stored as a property. */
 export const isKeyed = (setting: Setting): boolean => kindOf(setting).keyed;
+
+/** Whether a setting counts beside the values of the others. */
+export const isAsked = ({ only }: Setting, values: Record<string, unknown>): boolean =>
+  Object.entries(only ?? {}).every(([key, wanted]) => wanted.includes(values[key]));
 
 /** The schema of stored settings; one that came later is as it starts where a document has none. */
 export function schemaOf(settings: Settings): z.ZodObject {

@@ -5,7 +5,7 @@ import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import type { Finish } from '../../../../core/document/finish-list.ts';
 import { finishPath } from '../../../../core/document/properties.ts';
 import { finishKind } from '../../../../core/finish/finishes.ts';
-import { isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
+import { isAsked, isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
 import { heldFrame } from '../../../../core/scene/values.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
@@ -27,6 +27,7 @@ export function FinishCard({ document, shot, layer, frame, finish, index }: Fini
   const kind = finishKind(finish.kind);
   if (!kind) return null;
   const values = valuesAt(kind.settings, finish.settings, heldFrame(layer, frame));
+  const shown = Object.entries(kind.settings).filter(([, setting]) => isAsked(setting, values));
   const move = (to: number): void => dispatch(moveFinish(shot.id, layer.id, finish.id, to));
   const change = (key: string, value: unknown, gesture?: string): void => {
     const joined = gesture && `${finish.id} ${key} ${gesture}`;
@@ -109,7 +110,7 @@ export function FinishCard({ document, shot, layer, frame, finish, index }: Fini
       {open && (
         <div className="flex flex-col gap-0.5 px-1 pb-1">
           <CurveFields document={document} layer={layer} kind={kind} values={values} onChange={change} />
-          {Object.entries(kind.settings).map(([key, setting]) => (
+          {shown.map(([key, setting]) => (
             <SettingField
               key={key}
               setting={setting}

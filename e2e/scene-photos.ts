@@ -1,0 +1,47 @@
+import { photo, type Color } from './photos.ts';
+
+/* Pictures that the scenes start from, drawn with noise by the tests themselves. */
+
+/** Planks of a pier that run towards the far end, water beside it and sky above. */
+function pier(x: number, y: number): Color {
+  if (y < 150) return [176 + y * 0.24, 192 + y * 0.14, 214 - y * 0.06];
+  const depth = 34 / (y - 126);
+  const across = (x - 330) * depth;
+  if (Math.abs(across) > 46) {
+    const wave = 9 * Math.sin(y * 0.5 + 2 * Math.sin(x * 0.03)) + 6 * Math.sin(x * 0.07 + y * 0.2);
+    return [64 + wave, 100 + wave, 118 + wave];
+  }
+  const plank = Math.floor((depth * 90) % 1e4);
+  const joint = (depth * 90) % 1 < 0.1 ? 0.62 : 1;
+  const grain = 10 * Math.sin(plank * 2.7) + 5 * Math.sin(across * 1.9 + plank);
+  return [158 * joint + grain, 138 * joint + grain, 112 * joint + grain * 0.7];
+}
+
+/** Where somebody stands on the pier: the feet, and how tall they are, in pixels. */
+export const onPier = { near: { x: 400, feet: 385, tall: 210 }, far: { x: 285, feet: 236, tall: 78 } } as const;
+const coats: Record<keyof typeof onPier, Color> = { near: [196, 62, 40], far: [228, 190, 60] };
+
+function standing(x: number, y: number, { x: middle, feet, tall }: (typeof onPier)['near' | 'far']): boolean {
+  const [u, v] = [(x - middle) / tall, (feet - y) / tall];
+  const head = Math.hypot(u, v - 0.88) < 0.11;
+  const coat = v > 0.2 && v < 0.78 && Math.abs(u) < 0.2 - 0.12 * (v - 0.2);
+  const legs = v >= 0 && v <= 0.24 && Math.abs(Math.abs(u) - 0.075) < 0.045;
+  return head || coat || legs;
+}
+
+/** Two in painted coats on a pier, one near and one far, a shadow under each, 640 x 420; or the pier alone. */
+export const twoOnThePier = (alone = false): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    if (alone) return pier(x, y);
+    for (const who of ['near', 'far'] as const) {
+      if (!standing(x, y, onPier[who])) continue;
+      const light = 1 - 0.3 * ((x - onPier[who].x) / onPier[who].tall);
+      return coats[who].map((c) => c * light) as Color;
+    }
+    let light = 1;
+    for (const { x: middle, feet, tall } of Object.values(onPier)) {
+      const [u, v] = [(x - middle - tall * 0.16) / (tall * 0.32), (y - feet) / (tall * 0.07)];
+      light *= 1 - 0.5 * Math.max(0, Math.min(1, 1.6 - 1.6 * Math.hypot(u, v)));
+    }
+    return pier(x, y).map((c) => c * light) as Color;
+  });
