@@ -39,7 +39,8 @@ export interface Behind {
 
 /**
  * What lies behind lifted pieces. A shadow's ground is not invented: it is the picture made lighter by what the shadow
- * took, so its grain is the true one; only how dark the shadow is, is judged by a rebuilt plate.
+ * took, so its grain is the true one; only how dark the shadow is, is judged by a rebuilt plate. With another photo of the
+ * place both are taken from that.
  * @throws NothingToContinue, Cancelled
  */
 export async function rebuildBehind(request: BehindRequest, progress?: Progress, preview?: Preview): Promise<Behind> {
@@ -47,14 +48,17 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
   const { width, height } = picture;
   const hole = holeBehind(unitedAlpha(pieces, width, height), bandRadius(width, height));
   const barred = barredBy(guides, width, height);
-  const made: Behind['shadows'] = [];
-  let ground = picture;
-  for (const strokes of shadows) {
+  const regions = shadows.map((strokes) => {
     const region = makeBytes(width, height);
     for (const stroke of strokes) drawStroke(region, stroke, 1);
-    const both = { ...hole, data: hole.data.map((v, i) => v | region.data[i]!) };
+    return region;
+  });
+  if (photo) return behindByPhoto({ picture, hole, regions, photo, seed }, progress, preview);
+  const made: Behind['shadows'] = [];
+  let ground = picture;
+  for (const region of regions) {
     const clean = await rebuild(
-      { picture: ground, hole: both, seed: 1, barred, lines: guides.lines },
+      { picture: ground, hole: united(hole, region), seed: 1, barred, lines: guides.lines },
       progress,
       preview,
     );
@@ -62,11 +66,39 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
     ground = lightened(ground, alpha);
     made.push(shadowLayer(alpha));
   }
-  const plate = photo
-    ? await fillFromPhoto({ picture: ground, hole, other: photo, seed }, progress, preview)
-    : await rebuild({ picture: ground, hole, seed, barred, lines: guides.lines, seen }, progress, preview);
+  const plate = await rebuild({ picture: ground, hole, seed, barred, lines: guides.lines, seen }, progress, preview);
   return { plate, hole, shadows: made };
 }
+
+interface ByPhoto {
+  picture: Rgba;
+  hole: Bytes;
+  /** 1 where each shadow lies. */
+  regions: readonly Bytes[];
+  photo: Rgba;
+  seed: number;
+}
+
+/** Another photo shows the ground without piece and shadow: it is the plate for both, and tells how dark each shadow is. */
+async function behindByPhoto(
+  { picture, hole, regions, photo, seed }: ByPhoto,
+  progress?: Progress,
+  preview?: Preview,
+): Promise<Behind> {
+  const all = regions.reduce(united, hole);
+  const plate = await fillFromPhoto({ picture, hole: all, other: photo, seed }, progress, preview);
+  const shadows: Behind['shadows'] = [];
+  let ground = picture;
+  for (const region of regions) {
+    const alpha = await shadowAlpha(ground, plate, region, hole, progress);
+    // What two shadows share is told of the first.
+    ground = lightened(ground, alpha);
+    shadows.push(shadowLayer(alpha));
+  }
+  return { plate, hole: all, shadows };
+}
+
+const united = (a: Bytes, b: Bytes): Bytes => ({ ...a, data: a.data.map((v, i) => v | b.data[i]!) });
 
 /** The strongest alpha of all pieces at each pixel of the picture. */
 export function unitedAlpha(pieces: readonly LiftedAlpha[], width: number, height: number): Bytes {

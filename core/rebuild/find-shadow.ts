@@ -1,8 +1,8 @@
 import { coverByDabs } from '../cut/cover.ts';
-import type { Stroke } from '../cut/strokes.ts';
+import { movedStroke, type Stroke } from '../cut/strokes.ts';
 import { dilate } from '../pixels/distance.ts';
 import type { Progress } from '../pixels/progress.ts';
-import { boundsOf, makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { boundsOf, cropBytes, cropRgba, growRect, makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { halvedTo, halveMask } from '../pixels/resample.ts';
 import { rebuild } from './fill.ts';
 import { holeBehind } from './hole.ts';
@@ -11,6 +11,8 @@ import { shadowAlpha } from './shadow.ts';
 const smallSize = 360;
 /** Share of light that must be missing for a pixel to count as shadow. */
 const faintest = 0.07;
+/** Share of the piece's area that a shadow must have to be one. */
+const smallestShare = 0.02;
 /** Darkness that a shadow must reach somewhere to be worth lifting. */
 const worthwhile = 0.16;
 
@@ -22,9 +24,21 @@ const worthwhile = 0.16;
  * @throws Cancelled
  */
 export async function findShadow(picture: Rgba, alpha: Bytes, progress?: Progress): Promise<Stroke[] | null> {
+  const solid: Bytes = { ...alpha, data: alpha.data.map((a) => (a > 25 ? 1 : 0)) };
+  const piece = boundsOf(solid);
+  if (!piece) return null;
+  // A thing that is small in its picture is looked at from as near as a large one.
+  const room = Math.ceil(1.2 * Math.max(piece.width, piece.height)) + 24;
+  const area = growRect(piece, room, picture.width, picture.height);
+  const found = await shadowNear(cropRgba(picture, area), cropBytes(solid, area), progress);
+  return found && found.map((stroke) => movedStroke(stroke, -area.x, -area.y));
+}
+
+/** The same within a part of the picture. @param solid 1 where the piece is, else 0 */
+async function shadowNear(picture: Rgba, solid: Bytes, progress?: Progress): Promise<Stroke[] | null> {
   const { picture: small, halvings } = halvedTo(picture, smallSize);
   const shrink = 2 ** halvings;
-  let mask: Bytes = { ...alpha, data: alpha.data.map((a) => (a > 25 ? 1 : 0)) };
+  let mask = solid;
   for (let k = 0; k < halvings; k++) mask = halveMask(mask);
   mask = { ...mask, data: mask.data.map((a) => (a ? 255 : 0)) };
   const bounds = boundsOf(mask);
@@ -84,8 +98,8 @@ function touching(dark: Bytes, under: Bytes, reach: number): Bytes | null {
     if (i + width < found.data.length) take(i + width);
   }
   const body = opened(found);
-  const count = body.data.reduce((sum, v) => sum + v, 0);
-  return deepest >= worthwhile && count > 0.0015 * width * height ? body : null;
+  const [count, thing] = [body, under].map(({ data }) => data.reduce((sum, v) => sum + v, 0)) as [number, number];
+  return deepest >= worthwhile && count > smallestShare * thing ? body : null;
 }
 
 /** The mask without what is thinner than five pixels: threads along posts and ropes are not the shadow. */

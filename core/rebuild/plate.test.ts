@@ -211,6 +211,26 @@ describe('lifted shadow', () => {
     expect(xs.reduce((a, b) => a + b, 0) / xs.length).to.be.within(95, 165);
     expect(await findShadow(covered(ground, ball, [220, 60, 40]), alpha)).to.equal(null);
   });
+
+  it('is found next to what is small in its picture too, in the pixels of the whole picture', async () => {
+    const [wide, high, x, y] = [1000, 700, 640, 420];
+    const ball = disc(wide, high, x, y, 22);
+    const boards = planks(wide, high);
+    const small: Rgba = { ...boards, data: boards.data.slice() };
+    for (let v = y; v < y + 40; v++)
+      for (let u = x - 40; u < x + 60; u++) {
+        const there = Math.max(0, 1 - Math.hypot((u - x - 12) / 34, (v - y - 22) / 9));
+        for (let c = 0; c < 3; c++) small.data[(v * wide + u) * 4 + c]! *= 1 - 0.6 * there;
+      }
+    const found = await findShadow(covered(small, ball, [220, 60, 40]), {
+      ...ball,
+      data: ball.data.map((a) => a * 255),
+    });
+    expect(found).to.not.equal(null);
+    for (const { points } of found!)
+      for (const [u, v] of points)
+        expect([Math.abs(u - x - 12) < 50, Math.abs(v - y - 22) < 25], `${u}, ${v}`).to.deep.equal([true, true]);
+  });
 });
 
 describe('a second photo as the plate', () => {
@@ -249,6 +269,31 @@ describe('a second photo as the plate', () => {
     expect(red!.gain).to.be.closeTo(1.25, 0.02);
     const out = await fillFromPhoto({ picture: subject, hole, other, seed: 1 });
     expect(meanDifference(out, picture, hole)).to.be.lessThan(3);
+  });
+
+  it('shows it under a lifted shadow too, and tells how dark the shadow is', async () => {
+    // A shadow on the right of the subject that takes up to 60 per cent of the light.
+    const dark = (x: number, y: number): number => 0.6 * Math.max(0, 1 - Math.hypot((x - 300) / 60, (y - 190) / 24));
+    const shaded: Rgba = { ...subject, data: subject.data.slice() };
+    for (let i = 0; i < 420 * 300; i++)
+      if (!hole.data[i]) for (let c = 0; c < 3; c++) shaded.data[i * 4 + c]! *= 1 - dark(i % 420, Math.floor(i / 420));
+    const shadows = [[{ radius: 34, points: [[268, 190] as const, [332, 190] as const] }]];
+    const pieces = [{ alpha: { ...hole, data: hole.data.map((v) => v * 255) }, x: 0, y: 0 }];
+    const made = await rebuildBehind({ picture: shaded, pieces, shadows, seed: 1, photo: other });
+    const under: Bytes = {
+      ...hole,
+      data: hole.data.map((_, i) => (dark(i % 420, Math.floor(i / 420)) > 0.05 ? 1 : 0)),
+    };
+    expect(meanDifference(made.plate, picture, under)).to.be.lessThan(3);
+    const { layer, bounds } = made.shadows[0]!;
+    for (const [x, y] of [
+      [300, 190],
+      [320, 186],
+      [290, 200],
+    ] as const) {
+      const alpha = layer.data[((y - bounds.y) * bounds.width + x - bounds.x) * 4 + 3]! / 255;
+      expect(alpha, `${x}, ${y}`).to.be.closeTo(dark(x, y), 0.08);
+    }
   });
 
   it('refuses a photo of another place', async () => {
