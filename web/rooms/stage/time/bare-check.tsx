@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
-import { enlargeToCover, moveToCover } from '../../../../core/edits/bare-cures.ts';
+import { enlargeToCover, moveToCover, withHair } from '../../../../core/edits/bare-cures.ts';
 import { setBareMeant } from '../../../../core/edits/shot-edits.ts';
 import { bareStretches, enlargementToCover, shiftToCover, toBlame } from '../../../../core/scene/bare.ts';
 import type { Document } from '../../../../core/document/document.ts';
@@ -96,7 +96,8 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
       </button>
       {blamed && enlarge > 1 && Number.isFinite(enlarge) && (
         <Button onClick={() => dispatch(enlargeToCover(shot.id, blamed.id))} title={`${blamed.name} does not reach`}>
-          <span className="max-w-28 truncate">Enlarge {blamed.name}</span> by {((enlarge - 1) * 100).toFixed(1)} %
+          <span className="max-w-28 truncate">Enlarge {blamed.name}</span> by{' '}
+          {((withHair(enlarge) - 1) * 100).toFixed(1)} %
         </Button>
       )}
       {further.length > 0 && (
