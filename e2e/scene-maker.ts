@@ -32,6 +32,13 @@ export async function addProp(page: Page, name: string | RegExp): Promise<void> 
   await page.getByRole('dialog').getByRole('button', { name }).click();
 }
 
+/** Selects a layer and gives it a finish from the sheet. */
+export async function addFinish(page: Page, layer: string, kind: RegExp): Promise<void> {
+  await row(page, layer).click();
+  await page.getByRole('button', { name: 'Add finish', exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name: kind }).click();
+}
+
 export async function arrive(page: Page, kind: RegExp): Promise<void> {
   await page.getByRole('button', { name: 'Choose how it arrives' }).click();
   await page.getByRole('dialog').getByRole('button', { name: kind }).click();

@@ -45,3 +45,26 @@ export const twoOnThePier = (alone = false): Promise<Buffer> =>
     }
     return pier(x, y).map((c) => c * light) as Color;
   });
+
+/** The keeper from the chest up in oilskins and a round hat, before a whitewashed wall, 480 x 480. */
+export const keeperPortrait = (): Promise<Buffer> =>
+  photo(480, 480, (x, y) => {
+    const wall = 5 * Math.sin(x * 0.05 + 2 * Math.sin(y * 0.031)) + 4 * Math.sin(y * 0.09);
+    const face = Math.hypot((x - 240) / 62, (y - 196) / 78) < 1;
+    const brim = Math.hypot((x - 240) / 108, (y - 142) / 26) < 1;
+    const crown = y < 142 && Math.hypot((x - 240) / 70, (y - 142) / 72) < 1;
+    const coat = y > 262 && Math.abs(x - 240) < 66 + 62 * Math.sqrt(Math.min(1, (y - 262) / 120));
+    const light = 1 - (x - 240) / 520;
+    if (brim || crown) return [204 * light, 152 * light, 36];
+    if (face) {
+      const beard = y > 214 + 8 * Math.sin(x * 0.2) && Math.abs(x - 240) < 52;
+      const eye = Math.min(Math.hypot(x - 214, y - 184), Math.hypot(x - 266, y - 184)) < 6;
+      if (eye) return [34, 40, 48];
+      return beard ? [150 * light, 146 * light, 140 * light] : [206 * light, 150 * light, 120 * light];
+    }
+    if (coat) {
+      const seam = Math.abs(x - 240) < 3 || Math.abs(Math.hypot(x - 240, (y - 330) * 1.4) - 12) < 2;
+      return seam ? [120, 84, 20] : [212 * light, 164 * light, 44];
+    }
+    return [176 + wall, 190 + wall, 198 + wall];
+  });

@@ -1,9 +1,11 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { covered, dropFiles, goTo, liftOut, onPage, startWith, useApp } from './harness.ts';
+import sharp from 'sharp';
+import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
+import { exportFormats } from '../core/formats/exports.ts';
 import { idle, openBackground } from './plates.ts';
-import { exported, spread, where } from './scene-maker.ts';
-import { onPier, twoOnThePier } from './scene-photos.ts';
+import { addFinish, addProp, exported, spread, where } from './scene-maker.ts';
+import { keeperPortrait, onPier, twoOnThePier } from './scene-photos.ts';
 import { row, type, unfold } from './stage-world.ts';
 
 /* Scenes of figures cut out of photographs, from pictures as they come to a played file, through the interface alone. */
@@ -107,5 +109,84 @@ describe('scene 13, two on the pier', () => {
       return most;
     };
     expect(steepest(0.1, 0.3, 0.28, 0.44)).to.be.below(0.5 * steepest(0.4, 0.5, 0.75, 0.95));
+  });
+});
+
+describe("scene 4, keeper's portrait", () => {
+  const app = useApp();
+
+  it('a glowing figure before fans and a locked grid over a drawn copy of itself; all arrives together; a square GIF', async () => {
+    const page = await startWith(app, await keeperPortrait(), 'keeper.png');
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    await page.getByRole('button', { name: 'New layer' }).click();
+    await page.getByRole('menuitem', { name: 'Piece or picture' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'keeper', exact: true }).click();
+    await addFinish(page, 'keeper', /^Drawn/);
+    for (const [k, turn] of [-20, 20].entries()) {
+      if (k === 0) {
+        await page.getByRole('button', { name: 'New layer' }).click();
+        await page.getByRole('menuitem', { name: 'Shape' }).click();
+        await page.getByRole('dialog').getByRole('button', { name: /^Fan/ }).click();
+        await page.getByLabel('Colour', { exact: true }).fill('#0e5b50');
+        await type(page, 'Scale', 170);
+      } else {
+        await unfold(page, 'Layer');
+        await page.getByLabel('Selection').getByRole('button', { name: 'Duplicate', exact: true }).click();
+        await row(page, 'Fan 2').waitFor();
+        await page.getByRole('button', { name: 'Flip horizontally' }).click();
+      }
+      await type(page, 'Depth', 4 + k * 0.5);
+      await type(page, 'Rotation', turn);
+      await type(page, 'X', k ? 290 : -290);
+      await type(page, 'Y', -60);
+    }
+    await addProp(page, /^Grid/);
+    await type(page, 'Depth', 5);
+    await type(page, 'Opacity', 40);
+    await page.getByRole('button', { name: 'Lock Grid', exact: true }).click();
+    // The glow moves nothing: the handles of the figure are where they were.
+    await row(page, 'Piece 1').click();
+    const handles = async (): Promise<unknown> => [
+      await page.getByTestId('pivot').boundingBox(),
+      await page.getByTestId('stage-view').locator('path[d$="Z"]').first().getAttribute('d'),
+    ];
+    const before = await handles();
+    await addFinish(page, 'Piece 1', /^Edge glow/);
+    await page.getByRole('listitem', { name: 'Edge glow', exact: true }).waitFor();
+    expect(await handles()).to.deep.equal(before);
+    for (const name of ['Fan', 'Fan 2']) await row(page, name).click({ modifiers: ['Shift'] });
+    await page.getByRole('button', { name: 'Choose how they arrive' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: /^Grow/ }).click();
+    await saved(page);
+    await goTo(page, 'Deliver');
+    await page.getByRole('radio', { name: exportFormats.gif.hint }).click();
+    await page.getByRole('button', { name: 'Export GIF' }).click();
+    await page.getByText(/GIF is ready/).waitFor();
+    const link = page.getByRole('link', { name: /Download keeper\.gif/ });
+    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+    const file = await download.path();
+    const { width, height, pages } = await sharp(file, { animated: true }).metadata();
+    expect([width, height! / pages!]).to.deep.equal([640, 640]);
+    const isFan = (r: number, g: number, b: number): boolean =>
+      Math.abs(r - 14) + Math.abs(g - 91) + Math.abs(b - 80) < 40;
+    const isGlow = (r: number, g: number, b: number): boolean => r > 215 && g > 165 && b > 85 && r - b > 35;
+    const [first, middle, last] = await Promise.all(
+      [0, 8, pages! - 1].map(async (page) => ({ data: await sharp(file, { page }).ensureAlpha().raw().toBuffer() })),
+    );
+    const [fans, glows] = [isFan, isGlow].map((is) => [first, middle, last].map((one) => where(one!, 640, is)));
+    // Before they arrived there is the drawn copy only; then both fans grow with the figure.
+    expect(fans![0]!.length).to.be.below(100);
+    expect(fans![1]!.length).to.be.within(8000, 0.95 * fans![2]!.length);
+    expect(glows![2]!.length).to.be.above(glows![0]!.length + 1500);
+    // One stands on each side of the figure, the other way round.
+    const sides = [fans![2]!.filter(([x]) => x < 320).length, fans![2]!.filter(([x]) => x > 320).length];
+    expect(Math.min(...sides)).to.be.above(0.8 * Math.max(...sides));
+    // The copy behind is drawn in flats: a patch of the wall beside it has few colours.
+    const patch = await sharp(file, { page: 0 }).extract({ left: 20, top: 20, width: 60, height: 60 }).raw().toBuffer();
+    expect(new Set(Array.from(patch)).size).to.be.below(40);
   });
 });

@@ -1,8 +1,10 @@
 import { expect } from 'chai';
+import type { PlateStep } from '../document/plate.ts';
 import { untouched } from '../document/document.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { transform } from '../scene/matrix.ts';
 import { hangables, hangInShot, hangPicture } from './lift-edit.ts';
+import { setPlate } from './plate-edits.ts';
 import { addPicture, addPiece } from './project-edits.ts';
 import { addShot } from './shot-edits.ts';
 import { apply, empty, hash, height, near, width } from './test-cards.ts';
@@ -30,6 +32,23 @@ const project = () =>
 describe('hanging things in another shot', () => {
   it('offers pieces that were lifted, and the pictures', () => {
     expect(hangables(project()).map(({ name }) => name)).to.deep.equal(['Float', 'Quay']);
+  });
+
+  it('offers a picture as it came beside its rebuilt background, and hangs either', () => {
+    const made = { file: hash('c'), bounds: { x: 0, y: 0, width: 800, height: 300 } };
+    const step = { id: 's', kind: 'retouch', ...made, touches: [{ kind: 'gone', stroke: { radius: 4, points: [[9, 9]] }, seed: 1 }] } as unknown as PlateStep;
+    const rebuilt = apply(project(), setPlate('Rebuild', 'quay', [step], 'quay-ground'));
+    const there = hangables(rebuilt);
+    expect(there.map(({ kind, name }) => [kind, name])).to.deep.equal([
+      ['piece', 'Float'],
+      ['background', 'Quay background'],
+      ['picture', 'Quay'],
+    ]);
+    const hung = apply(rebuilt, hangInShot('second', there[2]!, 'whole'), hangInShot('second', there[1]!, 'ground'));
+    expect(hung.shots[1]!.layers.map(({ source }) => source)).to.deep.equal([
+      { kind: 'background', picture: 'quay' },
+      { kind: 'picture', picture: 'quay' },
+    ]);
   });
 
   it('each lies where it lies in its picture, which just covers the frame; the first shot stays as it was', () => {

@@ -123,9 +123,9 @@ export const hangPicture = defineEdit('Hang on the Stage', (draft, pictureId: st
   showBackground(draft, find(draft.pictures, 'picture', pictureId), layer);
 });
 
-/** What can be hung once more: a piece that was lifted, or the background of a picture. */
+/** What can be hung once more: a piece that was lifted, the background of a picture, or a picture as it came. */
 export interface Hangable {
-  kind: 'piece' | 'background';
+  kind: 'piece' | 'background' | 'picture';
   id: string;
   name: string;
 }
@@ -133,11 +133,15 @@ export interface Hangable {
 /** Everything that was brought in or lifted, pieces first. */
 export const hangables = ({ pieces, pictures }: Document): Hangable[] => [
   ...pieces.flatMap(({ id, name, cutout }): Hangable[] => (cutout ? [{ kind: 'piece', id, name }] : [])),
-  ...pictures.map(({ id, name, background }): Hangable => ({
-    kind: 'background',
-    id,
-    name: background ? `${name} background` : name,
-  })),
+  ...pictures.flatMap(({ id, name, background }): Hangable[] =>
+    // A picture of which nothing was rebuilt is its own background.
+    background
+      ? [
+          { kind: 'background', id, name: `${name} background` },
+          { kind: 'picture', id, name },
+        ]
+      : [{ kind: 'background', id, name }],
+  ),
 ];
 
 /** Hangs a piece or a background in a shot, where it lies in its picture. */
@@ -152,8 +156,10 @@ export const hangInShot = defineEdit(
     }
     const picture = find(draft.pictures, 'picture', id);
     const middle: [number, number] = [picture.width / 2, picture.height / 2];
-    const source: LayerSource = { kind: 'background', picture: id };
-    shot.layers.push(layerOf(draft, picture, source, layer, name, backgroundDepth, middle));
+    const hung = layerOf(draft, picture, { kind, picture: id }, layer, name, backgroundDepth, middle);
+    // What was just hung is to be seen: before others that hang as far.
+    const behind = shot.layers.findIndex(({ depth }) => valueAt(depth, 0) >= backgroundDepth);
+    shot.layers.splice(behind < 0 ? shot.layers.length : behind, 0, hung);
   },
 );
 

@@ -2,6 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import {
   Circle,
   Contrast,
+  Images,
   MessageCircle,
   Move,
   PaintBucket,
@@ -27,9 +28,13 @@ import { measured } from '../../workers/faces.ts';
 import { addDrawing } from '../../../core/edits/drawing-edits.ts';
 import { addProp } from '../../../core/edits/prop-edits.ts';
 import { addShape } from '../../../core/edits/shape-edits.ts';
+import { hangables, hangInShot } from '../../../core/edits/lift-edit.ts';
+import { HangSheet } from './sheet/hang-sheet.tsx';
 import { PropSheet } from './props/prop-sheet.tsx';
 import { ShapeSheet } from './shapes/shape-sheet.tsx';
 import { selectedLayers, useStage } from './stage-state.ts';
+
+type MenuEntry = [name: string, icon: ReactNode, act: () => void];
 
 async function text(height: number, face: string): Promise<NewContent> {
   const setting = { ...plainWords, text: 'Your text', face, size: Math.round(height / 9) };
@@ -37,7 +42,7 @@ async function text(height: number, face: string): Promise<NewContent> {
   return { source: { ...setting, box }, colour: [245, 242, 235, 1], pivot: [box.width / 2, box.height / 2] };
 }
 
-/** Layers that need no picture: shapes, words, a colour, and a carrier for others. */
+/** What there is to hang once more, and layers that need no picture: shapes, words, a colour, and a carrier for others. */
 export function AddMenu({ document, shot }: { document: Document; shot: Shot }) {
   const { dispatch } = useProject();
   const { selection, selectLayer, frame } = useStage();
@@ -72,8 +77,11 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     selectLayer(id);
     if (left.length > 0) notify('problem', `${svg.name} is here without its ${left.join(', ')}.`);
   };
-  const [choosing, setChoosing] = useState<'shape' | 'prop' | null>(null);
-  const items: [string, ReactNode, () => void][] = [
+  const [choosing, setChoosing] = useState<'shape' | 'prop' | 'hang' | null>(null);
+  const items: MenuEntry[] = [
+    ...(hangables(document).length > 0
+      ? [['Piece or picture', <Images key="h" size={15} />, () => setChoosing('hang')] as MenuEntry]
+      : []),
     ['Rectangle', <Square key="r" size={15} />, () => addForm('rectangle')],
     ['Ellipse', <Circle key="e" size={15} />, () => addForm('ellipse')],
     ['Shape', <Shapes key="s" size={15} />, () => setChoosing('shape')],
@@ -129,6 +137,18 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
           if (svg) addFile(svg).catch(notifyError);
         }}
       />
+      {choosing === 'hang' && (
+        <HangSheet
+          document={document}
+          onClose={() => setChoosing(null)}
+          onChoose={(one) => {
+            setChoosing(null);
+            const id = newId('layer');
+            dispatch(hangInShot(shot.id, one, id));
+            selectLayer(id);
+          }}
+        />
+      )}
       {choosing === 'shape' && (
         <ShapeSheet
           document={document}

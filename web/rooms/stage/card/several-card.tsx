@@ -28,6 +28,7 @@ import type { Shot } from '../../../../core/document/shot.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
+import { SeveralArrive } from '../arrive/several-arrive.tsx';
 import { PasteFinishes } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { ChosenKeys } from './chosen-keys.tsx';
@@ -111,6 +112,7 @@ export function SeveralCard({ document, shot, layers, frame }: SeveralCardProps)
       </Section>
       <SeveralLook {...part} />
       <SeveralTime {...part} />
+      <SeveralArrive {...part} />
       <SeveralTies {...part} />
       <section className="border-t border-line py-2">
         <h3 className="text-[13px] font-semibold text-pine">One after the other</h3>
