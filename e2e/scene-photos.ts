@@ -68,3 +68,38 @@ export const keeperPortrait = (): Promise<Buffer> =>
     }
     return [176 + wall, 190 + wall, 198 + wall];
   });
+
+/** A red flag with a white fish, 300 x 180, clear outside. */
+export const fishFlag = (): Promise<Buffer> =>
+  photo(300, 180, (x, y) => {
+    const body = Math.hypot((x - 160) / 62, (y - 90) / 34) < 1;
+    const tail = x < 112 && x > 74 && Math.abs(y - 90) < (112 - x) * 0.9;
+    const eye = Math.hypot(x - 192, y - 82) < 5;
+    if ((body || tail) && !eye) return [240, 236, 224];
+    const fold = 14 * Math.sin(x * 0.045 + y * 0.01);
+    return [200 + fold, 56 + fold * 0.5, 40 + fold * 0.4];
+  });
+
+/** A quay wall in grey evening light, 640 x 420. */
+export const quayWall = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    const row = Math.floor(y / 42);
+    const joint = y % 42 < 3 || (x + (row % 2) * 40) % 80 < 3;
+    const stain = 12 * Math.sin(x * 0.021 + 2 * Math.sin(y * 0.03)) + 9 * Math.sin(y * 0.05 + row);
+    return joint ? [92, 96, 100] : [134 + stain, 138 + stain, 142 + stain];
+  });
+
+/** The side of a hull with portholes before a green screen, 960 x 360: green in the window of its bridge too. */
+export const hullOnGreen = (): Promise<Buffer> =>
+  photo(960, 360, (x, y) => {
+    const screen: Color = [48 + 6 * Math.sin(x * 0.01), 178 + 10 * Math.sin(x * 0.006 + y * 0.01), 76];
+    const bow = 920 - (y - 150) * 0.55;
+    const hull = y > 150 && y < 330 && x > 40 + (y - 150) * 0.2 && x < bow;
+    const bridge = y > 50 && y <= 150 && x > 160 && x < 420;
+    const gap = y > 78 && y < 122 && x > 250 && x < 350;
+    if (gap || !(hull || bridge)) return screen;
+    if (bridge) return [224, 220, 206];
+    const porthole = Math.hypot(((x + 20) % 110) - 55, y - 205) < 14 && x < 820;
+    if (porthole) return [40, 52, 62];
+    return y > 290 ? [120, 34, 30] : [36, 60, 92 + 0.02 * x];
+  });

@@ -48,6 +48,8 @@ const arrangementSchema = z.object({
   scale: z.number(),
   rotation: z.number(),
   opacity: z.number(),
+  /** What else about it can have keys, by its path: blur, colour, and the settings of finishes, props and shapes. */
+  look: z.record(z.string(), z.union([z.number(), z.array(z.number())])).default({}),
 });
 export type Arrangement = z.infer<typeof arrangementSchema>;
 

@@ -36,7 +36,12 @@ describe('hanging things in another shot', () => {
 
   it('offers a picture as it came beside its rebuilt background, and hangs either', () => {
     const made = { file: hash('c'), bounds: { x: 0, y: 0, width: 800, height: 300 } };
-    const step = { id: 's', kind: 'retouch', ...made, touches: [{ kind: 'gone', stroke: { radius: 4, points: [[9, 9]] }, seed: 1 }] } as unknown as PlateStep;
+    const step = {
+      id: 's',
+      kind: 'retouch',
+      ...made,
+      touches: [{ kind: 'gone', stroke: { radius: 4, points: [[9, 9]] }, seed: 1 }],
+    } as unknown as PlateStep;
     const rebuilt = apply(project(), setPlate('Rebuild', 'quay', [step], 'quay-ground'));
     const there = hangables(rebuilt);
     expect(there.map(({ kind, name }) => [kind, name])).to.deep.equal([

@@ -1,14 +1,27 @@
 import type { Easing } from '../motion/easing.ts';
 import { withKeys, withKeysPasted, keysOf } from '../motion/keys.ts';
-import { valueAt, type Key, type Property, type PropertyValue } from '../motion/property.ts';
+import { valueAt, type Key, type PropertyValue } from '../motion/property.ts';
 import { defineEdit, find } from './edit.ts';
 import type { Layer } from '../document/layer.ts';
+import {
+  isOwn,
+  propertyAt,
+  propertyPaths,
+  putProperty,
+  type AnyProperty,
+  type PropertyPath,
+} from '../document/properties.ts';
 import { shotIn } from './layer-edits.ts';
 import { heldFrame } from '../scene/values.ts';
 import type { Arrangement, Pose, Shot } from '../document/shot.ts';
 
-/** What a pose stores of a layer. */
+/** What a pose stores of every layer. */
 const stored = ['position', 'depth', 'scale', 'rotation', 'opacity'] as const;
+type Stored = (typeof stored)[number];
+
+/** What else it stores of a layer: how it looks. Points, corners and pivots are the layer's own affair. */
+const looksOf = (layer: Layer): PropertyPath[] =>
+  propertyPaths(layer).filter((path) => !isOwn(path) || path === 'blur' || path === 'colour');
 
 /** Layers as they are arranged at a frame; hidden ones, and those that cannot be seen, are not in it. */
 export function arrangementAt(shot: Shot, frame: number): Arrangement[] {
@@ -23,6 +36,9 @@ export function arrangementAt(shot: Shot, frame: number): Arrangement[] {
         scale: valueAt<number>(layer.scale, at),
         rotation: valueAt<number>(layer.rotation, at),
         opacity: valueAt<number>(layer.opacity, at),
+        look: Object.fromEntries(
+          looksOf(layer).map((path) => [path, valueAt(propertyOf(layer, path), at)]),
+        ) as Arrangement['look'],
       };
     })
     .filter(({ opacity }) => opacity > 0);
@@ -111,20 +127,22 @@ export function moveList(from: Pose, to: Pose): MoveList {
 }
 
 const sameArrangement = (a: Arrangement, b: Arrangement): boolean =>
-  stored.every((name) => JSON.stringify(a[name]) === JSON.stringify(b[name]));
+  [...stored, 'look' as const].every((name) => JSON.stringify(a[name]) === JSON.stringify(b[name]));
 
-type Bag = Record<(typeof stored)[number], Property<PropertyValue>>;
+const propertyOf = (layer: Layer, path: PropertyPath): AnyProperty => propertyAt(layer, path)!;
+
+/** The frames at which poses begin and end to be held. */
+const poseFrames = (shot: Shot): Set<number> => new Set(shot.poses.flatMap(({ frame, hold }) => [frame, frame + hold]));
 
 /** Takes the keys at the frames of all poses away, so that poses can be moved in time. */
 function clearMoves(shot: Shot): void {
-  const frames = new Set(shot.poses.flatMap(({ frame, hold }) => [frame, frame + hold]));
+  const frames = poseFrames(shot);
   for (const layer of shot.layers) {
-    const bag = layer as unknown as Bag;
-    for (const name of stored) {
-      const keys = keysOf(bag[name]);
-      if (keys.length === 0) continue;
+    for (const path of [...stored, ...looksOf(layer)]) {
+      const property = propertyOf(layer, path);
+      const keys = keysOf(property);
       const left = keys.filter((key) => !frames.has(key.frame));
-      bag[name] = withKeys(bag[name], left, keys[0]!.value);
+      if (left.length < keys.length) putProperty(layer, path, withKeys(property, left, keys[0]!.value));
     }
   }
 }
@@ -136,18 +154,25 @@ function makeMoves(shot: Shot): void {
   for (const layer of shot.layers) {
     if (!known.has(layer.id)) continue;
     layer.hidden = false;
-    const bag = layer as unknown as Bag;
-    for (const name of stored) {
-      const keys = shot.poses.flatMap((_, k) => keysAt(shot, layer, k, name));
+    for (const path of [...stored, ...looksOf(layer)]) {
+      const property = propertyOf(layer, path);
+      const keys = shot.poses.flatMap((_, k) => keysAt(shot, layer, k, path));
       const differ = keys.some((key) => JSON.stringify(key.value) !== JSON.stringify(keys[0]!.value));
-      if (differ || keysOf(bag[name]).length > 0) bag[name] = withKeysPasted(bag[name], keys, 0);
+      // Looks that move by keys of their own between poses that are alike are left to them.
+      const led = isStored(path) ? keysOf(property).length > 0 : hasKeyAt(property, poseFrames(shot));
+      if (differ || led) putProperty(layer, path, withKeysPasted(property, keys, 0));
     }
   }
 }
 
-function keysAt(shot: Shot, layer: Layer, index: number, name: (typeof stored)[number]): Key<PropertyValue>[] {
+const isStored = (path: PropertyPath): path is Stored => (stored as readonly PropertyPath[]).includes(path);
+
+const hasKeyAt = (property: AnyProperty, frames: ReadonlySet<number>): boolean =>
+  keysOf(property).some((key) => frames.has(key.frame));
+
+function keysAt(shot: Shot, layer: Layer, index: number, path: PropertyPath): Key<PropertyValue>[] {
   const pose = shot.poses[index]!;
-  const value = valueIn(shot, layer.id, index, name);
+  const value = isStored(path) ? valueIn(shot, layer.id, index, path) : lookIn(shot, layer, index, path);
   const key: Key<PropertyValue> = { frame: pose.frame, value, easing: pose.easing };
   return pose.hold > 0
     ? [
@@ -161,7 +186,7 @@ function keysAt(shot: Shot, layer: Layer, index: number, name: (typeof stored)[n
  * What a layer has in a pose. A layer that is not in it is clear, and waits where the pose beside it has it, or where the
  * layer it becomes, or comes from, is.
  */
-function valueIn(shot: Shot, layer: string, index: number, name: (typeof stored)[number]): PropertyValue {
+function valueIn(shot: Shot, layer: string, index: number, name: Stored): PropertyValue {
   const find = (k: number): Arrangement | undefined => shot.poses[k]?.layers.find((a) => a.layer === layer);
   const own = find(index);
   if (own) return own[name];
@@ -178,4 +203,15 @@ function valueIn(shot: Shot, layer: string, index: number, name: (typeof stored)
     if (near) return near[name];
   }
   throw new Error('a layer of no pose was asked for');
+}
+
+/** How a layer looks in a pose; one stored before there was such a look has that of the pose next to it. */
+function lookIn(shot: Shot, layer: Layer, index: number, path: PropertyPath): PropertyValue {
+  const find = (k: number): PropertyValue | undefined =>
+    shot.poses[k]?.layers.find((a) => a.layer === layer.id)?.look[path] as PropertyValue | undefined;
+  for (let away = 0; away < shot.poses.length; away++) {
+    const near = find(index + away) ?? find(index - away);
+    if (near !== undefined) return near;
+  }
+  return valueAt(propertyOf(layer, path), shot.poses[index]!.frame);
 }

@@ -4,7 +4,11 @@ import { bareFrames, bareStretches, shiftToCover, toBlame } from '../scene/bare.
 import { enlargeToCover, moveToCover } from './bare-cures.ts';
 import { setCamera, setFocus, setFraming } from './camera-edits.ts';
 import type { Document } from '../document/document.ts';
+import { finishPath, propertyAt } from '../document/properties.ts';
+import { keysOf } from '../motion/keys.ts';
+import { valueAt, type Property } from '../motion/property.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
+import { addFinish } from './finish-edits.ts';
 import { changePace, pasteKeys, copiedKeys, setWandering, staggerLayers } from './key-edits.ts';
 import { addKey, fastenLayer, setHidden, setLayer, setProperty } from './layer-edits.ts';
 import { plainLayer, type Timing } from '../document/layer.ts';
@@ -204,6 +208,50 @@ describe('poses', () => {
       ['a', 'b', 'late'],
       ['a', 'late'],
     ]);
+  });
+
+  const tint = finishPath('f', 'colour');
+  const tinted = (frame: number, document: Document): number[] =>
+    valueAt(propertyAt(layerOf(document, 'a'), tint) as Property<number[]>, frame);
+
+  it('hold how things look too: a colour of a finish, a blur, each its own in every pose', () => {
+    let document = apply(empty(), card('a'), addFinish('shot', 'a', 'flash', 'f', { colour: [200, 0, 0, 1] }));
+    document = apply(document, storePose('shot', 'pose-a', 0));
+    for (const [k, colour] of [
+      [0, 0, 200, 1],
+      [0, 200, 0, 1],
+    ].entries())
+      document = apply(
+        document,
+        setProperty('shot', 'a', tint, 20 * (k + 1), colour),
+        setProperty('shot', 'a', 'blur', 20 * (k + 1), 5 * k),
+        storePose('shot', `pose-${k + 2}`, 20 * (k + 1)),
+      );
+    expect([0, 20, 40].map((frame) => tinted(frame, document))).to.deep.equal([
+      [200, 0, 0, 1],
+      [0, 0, 200, 1],
+      [0, 200, 0, 1],
+    ]);
+    expect([0, 20, 40].map((frame) => drawOf(document, 'a', frame).blur)).to.deep.equal([0, 0, 5]);
+    // Half way between two poses the colours are between theirs.
+    near(tinted(10, document), [100, 0, 100, 1], 1);
+    // Moved in time, they take their colours along and leave no key behind.
+    const moved = apply(document, changePose('shot', 'pose-2', { frame: 26 }));
+    expect(tinted(26, moved)).to.deep.equal([0, 0, 200, 1]);
+    expect(keysOf(propertyAt(layerOf(moved, 'a'), tint)!).map((key) => key.frame)).to.deep.equal([0, 26, 40]);
+    expect(moveList(shotOf(document).poses[1]!, shotOf(document).poses[2]!).travels).to.deep.equal(['a']);
+  });
+
+  it('leave a look alone that is the same in all of them, with the keys it has between', () => {
+    const base = apply(empty(), card('a'), addFinish('shot', 'a', 'flash', 'f', { colour: [9, 9, 9, 1] }));
+    const keyed = apply(
+      base,
+      addKey('shot', 'a', tint, 5, [9, 9, 9, 1]),
+      addKey('shot', 'a', tint, 10, [80, 9, 9, 1]),
+      addKey('shot', 'a', tint, 15, [9, 9, 9, 1]),
+    );
+    const stored = apply(keyed, storePose('shot', 'p', 0), storePose('shot', 'q', 30));
+    expect(propertyAt(layerOf(stored, 'a'), tint)).to.deep.equal(propertyAt(layerOf(keyed, 'a'), tint));
   });
 
   it('are held, moved in time and matched by hand', () => {

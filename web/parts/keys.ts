@@ -4,7 +4,7 @@ import { useEffect, useEffectEvent } from 'react';
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
   return !!target?.closest(
-    'input:not([type=range]):not([type=checkbox]), textarea, select, [contenteditable], [role=dialog], [role=listbox], [role=menu]',
+    'input:not([type=range]):not([type=checkbox]):not([type=color]), textarea, select, [contenteditable], [role=dialog], [role=listbox], [role=menu]',
   );
 }
 
@@ -35,7 +35,10 @@ export function takeSpace(event: KeyboardEvent): boolean {
 /** Calls `handle` for key presses anywhere in the window that are not typing. */
 export function useKeys(handle: (event: KeyboardEvent) => void): void {
   const onKey = useEffectEvent((event: KeyboardEvent) => {
-    if (!event.defaultPrevented && !isTyping(event)) handle(event);
+    if (event.defaultPrevented) return;
+    if (!isTyping(event)) handle(event);
+    // A list that was chosen from keeps the focus; Escape leaves it, as it leaves a field.
+    else if (event.key === 'Escape' && event.target instanceof HTMLSelectElement) event.target.blur();
   });
   useEffect(() => {
     const listener = (event: KeyboardEvent): void => onKey(event);
