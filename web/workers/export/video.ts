@@ -9,6 +9,7 @@ import {
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny';
+import { makeRestless } from '../../../core/formats/restless.ts';
 import { i420Bytes, toLimitedI420 } from '../../../core/formats/yuv.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
@@ -53,6 +54,7 @@ async function writeVideo(
     }
     const { data } = context.getImageData(0, 0, size.width, size.height);
     toLimitedI420(data, size.width, size.height, planes);
+    if (mp4) makeRestless(planes.subarray(0, size.width * size.height), index);
     const sample = new VideoSample(planes, {
       format: 'I420',
       codedWidth: size.width,
