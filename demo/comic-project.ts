@@ -82,6 +82,9 @@ function harbourInStrips(): Edit[] {
       seed: 2,
       frames: 26,
       together: true,
+      bend: 0,
+      turn: 0,
+      later: 0,
     }),
   ];
 }

@@ -103,3 +103,22 @@ export const hullOnGreen = (): Promise<Buffer> =>
     if (porthole) return [40, 52, 62];
     return y > 290 ? [120, 34, 30] : [36, 60, 92 + 0.02 * x];
   });
+
+/** Twelve painted floats on a pale cloth, four in a row, 640 x 420. */
+export const floatPlaces = Array.from({ length: 12 }, (_, k): [number, number] => [
+  95 + (k % 4) * 150,
+  80 + Math.floor(k / 4) * 130,
+]);
+export const twelveFloats = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    for (const [k, [cx, cy]] of floatPlaces.entries()) {
+      const [u, v] = [x - cx, y - cy];
+      if (Math.hypot(u, v) > 40) continue;
+      const light = 1 - v / 150;
+      const band = Math.abs(v + 0.2 * u) < 9;
+      if (band) return [236 * light, 226 * light, 206 * light];
+      return (k % 2 ? [190 * light, 62 * light, 44 * light] : [30 * light, 96 * light, 124 * light]) as Color;
+    }
+    const weave = 5 * Math.sin(x * 1.1) * Math.sin(y * 1.1);
+    return [196 + weave, 190 + weave, 178 + weave];
+  });

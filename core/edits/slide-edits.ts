@@ -1,6 +1,6 @@
 import type { Document } from '../document/document.ts';
 import type { Layer } from '../document/layer.ts';
-import { valueAt, type Point } from '../motion/property.ts';
+import { valueAt, type Point, type Property, type PropertyValue, type Wandering } from '../motion/property.ts';
 import { hashOf } from '../pixels/random.ts';
 import { restMatrix } from '../scene/place.ts';
 import { transform } from '../scene/matrix.ts';
@@ -23,6 +23,12 @@ export interface Slide {
   frames: number;
   /** Whether they slide together instead, and end where they lie now. */
   together: boolean;
+  /** How far the ways bow aside, as a share of their length; 0 is straight. */
+  bend: number;
+  /** Degrees by which each turns on its way, some one way, some the other. */
+  turn: number;
+  /** Frames from one column to the next, from the left; 0 lets all begin at once. */
+  later: number;
 }
 
 /** Layers slide apart from where they lie, each by a length of its own, as two keyframes of each. */
@@ -34,26 +40,67 @@ export const slideApart = defineEdit(
     const middles = layers.map((layer) => middleOf(draft, shot, layer, frame));
     const mean = (axis: 0 | 1): number => middles.reduce((sum, p) => sum + p[axis], 0) / Math.max(1, middles.length);
     const centre: Point = [mean(0), mean(1)];
+    const columns = columnsOf(
+      middles.map(([x]) => x),
+      draft.frame.width / 50,
+    );
     layers.forEach((layer, k) => {
       const way = wayOf(slide, middles[k]!, centre, k);
+      const begin = Math.min(shot.length - 2, frame + columns[k]! * slide.later);
+      const end = Math.max(begin + 1, Math.min(shot.length - 1, begin + slide.frames));
       const from = valueAt(layer.position, frame);
       const away: Point = [from[0] + way[0], from[1] + way[1]];
+      const handles = bowed(way, slide, k);
       const [first, last] = slide.together ? [away, from] : [from, away];
-      const end = Math.max(frame + 1, Math.min(shot.length - 1, frame + slide.frames));
-      const { jitter, drift, bob, follow } = layer.position;
+      const [out, back] = slide.together ? [handles.back, handles.out] : [handles.out, handles.back];
       layer.position = {
-        ...(jitter && { jitter }),
-        ...(drift && { drift }),
-        ...(bob && { bob }),
-        ...(follow && { follow }),
+        ...wanderingOf(layer.position),
         keys: [
-          { frame, value: first, easing: 'ease-out' },
-          { frame: end, value: last, easing: 'ease-in-out' },
+          { frame: begin, value: first, easing: 'ease-out', ...(out && { out }) },
+          { frame: end, value: last, easing: 'ease-in-out', ...(back && { in: back }) },
+        ],
+      };
+      if (slide.turn === 0) return;
+      const rest = valueAt<number>(layer.rotation, frame);
+      const turned =
+        rest + slide.turn * (hashOf(slide.seed, k, 3) < 0.5 ? -1 : 1) * (1 - slide.uneven * hashOf(slide.seed, k, 4));
+      const [start, stop] = slide.together ? [turned, rest] : [rest, turned];
+      layer.rotation = {
+        ...wanderingOf(layer.rotation),
+        keys: [
+          { frame: begin, value: start, easing: 'ease-out' },
+          { frame: end, value: stop, easing: 'ease-in-out' },
         ],
       };
     });
   },
 );
+
+/** What a property does without keys, kept when it gets some. */
+function wanderingOf<T extends PropertyValue>({ jitter, drift, bob, follow }: Property<T>): Wandering<T> {
+  return { ...(jitter && { jitter }), ...(drift && { drift }), ...(bob && { bob }), ...(follow && { follow }) };
+}
+
+/** Handles at both ends of a way that bows aside; every other one to the other side. None for a straight one. */
+function bowed([dx, dy]: Point, { bend, seed }: Slide, index: number): { out?: Point; back?: Point } {
+  if (bend === 0) return {};
+  // The middle of a cubic lies three quarters of the way to where both handles are.
+  const aside = (bend / 0.75) * (hashOf(seed, index, 2) < 0.5 ? -1 : 1);
+  const [nx, ny] = [-dy * aside, dx * aside];
+  return { out: [dx / 3 + nx, dy / 3 + ny], back: [-dx / 3 + nx, -dy / 3 + ny] };
+}
+
+/** Which column each lies in, from the left, beginning with 0: places no further apart than `within` are one. */
+function columnsOf(xs: readonly number[], within: number): number[] {
+  const order = xs.map((_, k) => k).sort((a, b) => xs[a]! - xs[b]!);
+  const columns = xs.map(() => 0);
+  order.forEach((k, n) => {
+    if (n === 0) return;
+    const before = order[n - 1]!;
+    columns[k] = columns[before]! + (xs[k]! - xs[before]! > within ? 1 : 0);
+  });
+  return columns;
+}
 
 /** Where the middle of what is seen of a layer lies at rest. */
 function middleOf(document: Document, shot: Document['shots'][number], layer: Layer, frame: number): Point {

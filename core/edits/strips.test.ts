@@ -158,7 +158,8 @@ describe('tiles and drawn cuts', () => {
 });
 
 describe('sliding apart', () => {
-  const slide: Slide = { way: 'outwards', distance: 100, uneven: 0, seed: 1, frames: 20, together: false };
+  const straight = { way: 'outwards', distance: 100, uneven: 0, seed: 1, frames: 20, together: false } as const;
+  const slide: Slide = { ...straight, bend: 0, turn: 0, later: 0 };
   const four = () =>
     apply(
       empty(),
@@ -174,6 +175,53 @@ describe('sliding apart', () => {
     near(at(document, 'p0', 30), [-160, 0]);
     near(at(document, 'p2', 30), [120, 0]);
     near(at(document, 'p2', 59), [120, 0]);
+  });
+
+  it('bowed ways end where straight ones do and bulge half way by their share, to one side or the other', () => {
+    const ids = ['p0', 'p1', 'p2', 'p3'];
+    const bent = apply(four(), slideApart('shot', ids, 0, { ...slide, bend: 0.3 }));
+    const plain = apply(four(), slideApart('shot', ids, 0, slide));
+    const bulge = ids.map((id) => {
+      near(at(bent, id, 20), at(plain, id, 20));
+      // All ways are level: what lies aside is up or down. The furthest is the bulge.
+      return Array.from({ length: 21 }, (_, frame) => at(bent, id, frame)[1]!).reduce((a, b) =>
+        Math.abs(b) > Math.abs(a) ? b : a,
+      );
+    });
+    for (const way of bulge) expect(Math.abs(way)).to.be.closeTo(30, 1);
+  });
+
+  it('each turns on its way, and together they end as they stood', () => {
+    const turn = { ...slide, turn: 90 };
+    const rotation = (document: ReturnType<typeof four>, id: string, frame: number): number =>
+      valueAt<number>(layerOf(document, id).rotation, frame);
+    const out = apply(four(), slideApart('shot', ['p0', 'p3'], 0, turn));
+    expect([
+      rotation(out, 'p0', 0),
+      Math.abs(rotation(out, 'p0', 20)),
+      Math.abs(rotation(out, 'p3', 20)),
+    ]).to.deep.equal([0, 90, 90]);
+    const back = apply(four(), slideApart('shot', ['p0'], 0, { ...turn, together: true }));
+    expect([Math.abs(rotation(back, 'p0', 0)), rotation(back, 'p0', 20)]).to.deep.equal([90, 0]);
+    expect(layerOf(apply(four(), slideApart('shot', ['p0'], 0, slide)), 'p0').rotation).to.deep.equal({ value: 0 });
+  });
+
+  it('columns begin one after the other, from the left; those of one column together', () => {
+    const two = apply(
+      empty(),
+      ...[40, -40, 41, -41].map((x, k) => card(`p${k}`, 3, [x, k < 2 ? 0 : 50])),
+      slideApart('shot', ['p0', 'p1', 'p2', 'p3'], 5, { ...slide, later: 4 }),
+    );
+    const begins = ['p0', 'p1', 'p2', 'p3'].map((id) => {
+      const { position } = layerOf(two, id);
+      return 'keys' in position ? position.keys.map((key) => key.frame) : [];
+    });
+    expect(begins).to.deep.equal([
+      [9, 29],
+      [5, 25],
+      [9, 29],
+      [5, 25],
+    ]);
   });
 
   it('together they come from there and end where they lay', () => {

@@ -28,6 +28,9 @@ export function SlideApart({ shot, ids, frame, width, rate }: SlideApartProps) {
     seed: 1,
     frames: rate,
     together: false,
+    bend: 0,
+    turn: 0,
+    later: 0,
   });
   const change = (next: Partial<Slide>): void => setSlide({ ...slide, ...next });
   return (
@@ -64,6 +67,24 @@ export function SlideApart({ shot, ids, frame, width, rate }: SlideApartProps) {
         onChange={(v) => change({ seed: Math.round(v) })}
       />
       <SecondsField label="Duration" frames={slide.frames} rate={rate} onChange={(frames) => change({ frames })} />
+      <NumberField
+        label="Bend"
+        unit="%"
+        min={-200}
+        max={200}
+        step={5}
+        value={slide.bend * 100}
+        onChange={(v) => change({ bend: v / 100 })}
+      />
+      <NumberField label="Turn" unit="°" value={slide.turn} onChange={(turn) => change({ turn })} />
+      <NumberField
+        label="Column delay"
+        unit="fr"
+        min={0}
+        max={200}
+        value={slide.later}
+        onChange={(v) => change({ later: Math.round(v) })}
+      />
       <SwitchRow label="Together instead" on={slide.together} onChange={(together) => change({ together })} />
       <Button
         className="w-full"
