@@ -4,9 +4,9 @@ import sharp from 'sharp';
 import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
 import { exportFormats } from '../core/formats/exports.ts';
 import { idle, openBackground } from './plates.ts';
-import { addFinish, addProp, exported, spread, where } from './scene-maker.ts';
-import { keeperPortrait, onPier, twoOnThePier } from './scene-photos.ts';
-import { row, type, unfold } from './stage-world.ts';
+import { addFinish, addProp, addText, arrive, exported, isWhite, spread, where } from './scene-maker.ts';
+import { keeperPortrait, onPier, twelveFloats, twoOnThePier } from './scene-photos.ts';
+import { goToFrame, row, type, unfold } from './stage-world.ts';
 
 /* Scenes of figures cut out of photographs, from pictures as they come to a played file, through the interface alone. */
 
@@ -188,5 +188,88 @@ describe("scene 4, keeper's portrait", () => {
     // The copy behind is drawn in flats: a patch of the wall beside it has few colours.
     const patch = await sharp(file, { page: 0 }).extract({ left: 20, top: 20, width: 60, height: 60 }).raw().toBuffer();
     expect(new Set(Array.from(patch)).size).to.be.below(40);
+  });
+});
+
+describe('scene 18, twelve floats', () => {
+  const app = useApp();
+
+  it('twelve cut in one press; a word slams in, then they scatter on bowed ways, turning, on twos, under one warm light', async () => {
+    const page = await startWith(app, await twelveFloats(), 'floats.png');
+    await page.getByRole('button', { name: 'Find subject' }).click();
+    await covered(page);
+    await page.getByRole('button', { name: 'Split by object' }).click();
+    await page.getByText('Parted into 12 pieces, each with its own layer.').waitFor();
+    await goTo(page, 'Stage');
+    await type(page, 'Length', 2);
+    // The ground becomes a slanting gradient.
+    await page.getByRole('button', { name: 'New layer' }).click();
+    await page.getByRole('menuitem', { name: 'Rectangle' }).click();
+    await row(page, 'Rectangle').waitFor();
+    await type(page, 'Depth', 5);
+    await type(page, 'Width', 1200);
+    await type(page, 'Height', 900);
+    await page.getByRole('combobox', { name: 'Fill', exact: true }).selectOption('linear');
+    await type(page, 'Direction', 60);
+    await page.getByLabel('From', { exact: true }).fill('#e8c070');
+    await page.getByLabel('To', { exact: true }).fill('#d08030');
+    await page.getByRole('textbox', { name: 'To opacity' }).fill('100');
+    // Two shadows and light on the edge of one of them, then of all.
+    const floats = page.locator('[data-layer]').filter({ hasText: /Piece/ });
+    const first = (await floats.first().innerText()).split('\n')[0]!;
+    await addFinish(page, first, /^Drop shadow/);
+    await addFinish(page, first, /^Drop shadow/);
+    await addFinish(page, first, /^Edge light/);
+    await page.getByRole('button', { name: 'Copy finishes' }).click();
+    await floats.nth(1).click();
+    await floats.last().click({ modifiers: ['Shift'] });
+    await page.getByRole('button', { name: 'Paste finishes' }).click();
+    await floats.first().click();
+    await floats.last().click({ modifiers: ['Shift'] });
+    await page.getByRole('heading', { name: '12 layers' }).waitFor();
+    await goToFrame(page, 20);
+    await type(page, 'Distance', 420);
+    await type(page, 'Bend', 30);
+    await type(page, 'Turn', 160);
+    await type(page, 'Column delay', 1);
+    await type(page, 'Duration', 1);
+    await page.getByRole('button', { name: 'Slide apart', exact: true }).click();
+    await unfold(page, 'Time');
+    await type(page, 'Hold frames', 2);
+    await addText(page, 'Tide Week');
+    await type(page, 'Size', 100);
+    await type(page, 'Depth', 2.5);
+    await page.getByLabel('Colour', { exact: true }).fill('#ffffff');
+    await arrive(page, /^Slam/);
+    await page.getByRole('combobox', { name: 'By', exact: true }).selectOption('whole');
+    await type(page, 'Duration', 0.5);
+    await page.getByRole('button', { name: 'New layer' }).click();
+    await page.getByRole('menuitem', { name: 'Grade layer' }).click();
+    await addFinish(page, 'Grade', /^Temperature/);
+    await addFinish(page, 'Grade', /^Grain/);
+    const video = await exported(page, [0.02, 0.6, 1.001, 1.04, 1.95], 'floats');
+    const { width, height, pictures } = video;
+    const isPaint = (r: number, g: number, b: number): boolean =>
+      (b > r + 25 && b > 60) || (r > 130 && g < 85 && b < 85);
+    const paint = pictures.map((picture) => where(picture, width, isPaint));
+    // The word is not there, slams in over twelve floats that lie still, and rests when they have scattered.
+    const white = pictures.map((picture) => where(picture, width, isWhite).length);
+    expect(white[0]).to.be.below(0.5 * white[1]!);
+    expect(white[4]).to.be.within(0.8 * white[2]!, 1.25 * white[2]!);
+    expect(paint[1]!.length).to.be.above(0.7 * paint[0]!.length);
+    expect(paint[2]!.length).to.be.within(0.05 * paint[0]!.length, 0.6 * paint[0]!.length);
+    expect(paint[4]!.length).to.be.below(0.02 * paint[0]!.length);
+    // On twos: two frames in a row show them at the same place.
+    const places = [2, 3].map((k) => [...spread(paint[k]!, 0), ...spread(paint[k]!, 1)]);
+    for (const [k, place] of places[0]!.entries()) expect(place).to.be.closeTo(places[1]![k]!, 3);
+    // The ground slants: it darkens along its direction, and far less across it.
+    const green = (x: number, y: number): number => {
+      let sum = 0;
+      for (let v = -6; v <= 6; v++)
+        for (let u = -6; u <= 6; u++)
+          sum += pictures[4]!.data[((Math.round(y * height) + v) * width + Math.round(x * width) + u) * 4 + 1]! / 169;
+      return sum;
+    };
+    expect(green(0.3, 0.1) - green(0.7, 0.9)).to.be.above(15);
   });
 });

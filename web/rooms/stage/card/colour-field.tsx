@@ -1,5 +1,5 @@
 import { Pipette } from 'lucide-react';
-import { useRef, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { IconButton } from '../../../parts/button.tsx';
 import { useStage } from '../stage-state.ts';
 
@@ -19,7 +19,8 @@ export const hexOf = (colour: readonly number[]): string => `#${colour.slice(0, 
 /** A colour, chosen with the browser's own picker, with its opacity beside it. */
 export function ColourField({ label, value, disabled, onChange, after }: ColourFieldProps) {
   const gesture = useRef('');
-  const [alpha] = [value[3] ?? 1];
+  const [typed, setTyped] = useState<string | null>(null);
+  const alpha = value[3] ?? 1;
   return (
     <label className="flex h-7 items-center gap-2 text-[13px]">
       <span className="min-w-0 flex-1 truncate text-ink-2">{label}</span>
@@ -28,12 +29,17 @@ export function ColourField({ label, value, disabled, onChange, after }: ColourF
         className="w-10 rounded-md border border-line bg-white px-1 py-0.5 text-right font-mono text-[12px]"
         inputMode="numeric"
         disabled={disabled}
-        defaultValue={Math.round(alpha * 100)}
-        key={alpha}
-        onBlur={(event) => {
-          const share = Math.max(0, Math.min(100, Number(event.target.value) || 0)) / 100;
-          if (share !== alpha) onChange([...value.slice(0, 3), share], String(Date.now()));
+        value={typed ?? String(Math.round(alpha * 100))}
+        onFocus={() => (gesture.current = String(Date.now()))}
+        // Taken as it is typed: pressing another layer leaves nothing behind.
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const share = Number(event.target.value) / 100;
+          if (event.target.value.trim() !== '' && share >= 0 && share <= 1)
+            onChange([...value.slice(0, 3), share], gesture.current);
         }}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        onBlur={() => setTyped(null)}
       />
       <input
         type="color"
