@@ -18,6 +18,15 @@ const mostBits = 0.35;
 const leastRate = 12;
 const leastEdge = 160;
 
+/**
+ * Bits a second for a film without a limit: enough that what moves fast stays whole. Encoders take what they need, so a
+ * quiet film is no larger for it. Large pictures need fewer for a pixel, as neighbours are more alike.
+ */
+export function plentifulBitrate({ width, height, rate }: Omit<VideoPlan, 'bitrate'>): number {
+  const smaller = Math.max(1, (width * height) / (640 * 360)) ** -0.25;
+  return Math.round(width * height * rate * mostBits * smaller);
+}
+
 const even = (v: number): number => Math.max(2, Math.round(v / 2) * 2);
 
 /**

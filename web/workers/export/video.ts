@@ -3,12 +3,11 @@ import {
   getFirstEncodableVideoCodec,
   Mp4OutputFormat,
   Output,
-  QUALITY_HIGH,
-  QUALITY_MEDIUM,
   VideoSample,
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny';
+import { plentifulBitrate } from '../../../core/formats/fit-size.ts';
 import { makeRestless } from '../../../core/formats/restless.ts';
 import { i420Bytes, toLimitedI420 } from '../../../core/formats/yuv.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
@@ -39,9 +38,10 @@ async function writeVideo(
     target,
   });
   // VP9 needs about half the bits of H.264 for the same look.
+  const plenty = plentifulBitrate(order) * (mp4 ? 1 : 0.5);
   const source = new VideoSampleSource({
     codec,
-    bitrate: bitrate === null ? (mp4 ? QUALITY_HIGH : QUALITY_MEDIUM) : Math.round(bitrate),
+    bitrate: Math.round(bitrate ?? plenty),
     latencyMode: mp4 ? 'quality' : 'realtime',
   });
   output.addVideoTrack(source, { frameRate: order.rate });
