@@ -122,3 +122,12 @@ export const twelveFloats = (): Promise<Buffer> =>
     const weave = 5 * Math.sin(x * 1.1) * Math.sin(y * 1.1);
     return [196 + weave, 190 + weave, 178 + weave];
   });
+
+/** The height at which a curved shore ends against the night, 640 x 420. */
+export const shoreAt = (x: number): number => 300 - 70 * Math.sin((Math.PI * x) / 640);
+export const nightBay = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    if (y < shoreAt(x)) return [14 + y * 0.05, 20 + y * 0.08, 44 + y * 0.12];
+    const stones = 7 * Math.sin(x * 0.21 + 2 * Math.sin(y * 0.17)) + 5 * Math.sin(y * 0.33 + x * 0.05);
+    return [44 + stones, 46 + stones, 50 + stones];
+  });
