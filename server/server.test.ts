@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { documentVersion } from '../core/document/document.ts';
 import sharp from 'sharp';
+import { finishKind } from '../core/finish/finishes.ts';
+import { storedFrom } from '../core/settings/setting.ts';
 import { openDatabase } from './store/database.ts';
 import { FileStore } from './store/files.ts';
 import { sweep } from './store/sweep.ts';
@@ -225,7 +227,8 @@ describe('server', () => {
   });
 
   it('keeps named sets of finishes for all projects, and refuses what is none', async () => {
-    const finish = { id: 'f', kind: 'invert', muted: false, settings: { amount: { value: 1 } } };
+    const settings = storedFrom(finishKind('invert')!.settings, { amount: 0.4 });
+    const finish = { id: 'f', kind: 'invert', muted: false, settings };
     const path = '/api/finish-sets/Evening%20light';
     expect((await server.call('PUT', path, [finish])).status).to.equal(204);
     expect((await server.call('PUT', path, [finish, { ...finish, id: 'g' }])).status).to.equal(204);

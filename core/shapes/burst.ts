@@ -10,7 +10,7 @@ export const burst = defineShape({
   proportion: 1,
   settings: {
     points: set.count('Points', 18, 90, 5),
-    depth: set.percent('Depth', 0.22, 0.9),
+    depth: set.percent('Ray depth', 0.22, 0.9),
     uneven: set.percent('Unevenness', 0),
     seed: set.seed,
   },

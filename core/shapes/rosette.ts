@@ -9,7 +9,7 @@ export const rosette = defineShape({
   proportion: 1,
   settings: {
     petals: set.count('Petals', 10, 48, 3),
-    depth: set.percent('Depth', 0.24, 0.8),
+    depth: set.percent('Petal depth', 0.24, 0.8),
     hole: set.percent('Hole', 0.28, 0.9),
   },
   outlines({ petals, depth, hole }, size) {

@@ -9,7 +9,7 @@ export const star = defineShape({
   proportion: 1,
   settings: {
     points: set.count('Points', 5, 60, 3),
-    depth: set.percent('Depth', 0.58, 0.95),
+    depth: set.percent('Point depth', 0.58, 0.95),
     radius: set.pixels('Corner radius', 0, 400),
   },
   outlines: ({ points, depth, radius }, size) => [
