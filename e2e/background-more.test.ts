@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { covered, dropFiles, goTo, liftOut, startWith, useApp } from './harness.ts';
+import { covered, liftOut, startWith, useApp } from './harness.ts';
 import { floatBeforeStones, floatOverBoards, stonesAlone, letteredBoards, letters, tiltedHorizon } from './photos.ts';
-import { draw, idle, openBackground, storedPixels, storedPlate, storedProject } from './plates.ts';
+import { draw, idle, openBackground, storedPixels, storedPlate, storedProject, takeGroundFrom } from './plates.ts';
 
 describe('the background, further', () => {
   const app = useApp();
@@ -55,20 +55,7 @@ describe('the background, further', () => {
 
   it('a second photo without the subject shows what was really behind it', async () => {
     const page = await lifted(await floatBeforeStones());
-    await goTo(page, 'Pictures');
-    await dropFiles(page, 'main > div', [{ name: 'empty.png', type: 'image/png', bytes: await stonesAlone() }]);
-    await page.getByText('empty', { exact: true }).waitFor();
-    await goTo(page, 'Cut');
-    await openBackground(page);
-    await page
-      .getByRole('button', { name: /^Behind the pieces/ })
-      .first()
-      .click();
-    await page
-      .getByRole('combobox', { name: 'Where the background comes from' })
-      .selectOption({ label: 'empty, laid over it' });
-    await page.getByRole('button', { name: 'Undo: Change what is behind' }).waitFor();
-    await idle(page);
+    await takeGroundFrom(page, await stonesAlone());
     const ground = await storedPlate(app, page);
     // A red nail that only the other photo shows, in the middle of where the float hung.
     const [r, g] = ground.at(320, 200);

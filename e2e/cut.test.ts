@@ -36,10 +36,10 @@ describe('cutting', () => {
 
   it('strokes change the cut, undo takes them back, a reload finds everything again', async () => {
     const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
     const before = await covered(page);
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
-    await stroke(page, [0.5, 0.3], [0.5, 0.7], 900, 600);
+    await stroke(page, [0.5, 0.3], [0.5, 0.7], 600, 400);
     await page.getByText('0 keep, 1 drop').waitFor();
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
     await page.getByText(/The piece covers/).waitFor();
@@ -55,7 +55,7 @@ describe('cutting', () => {
 
   it('a piece that is opened again shows its cut without solving it, and what is changed next goes on from there', async () => {
     const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
     const alone = await covered(page);
     // Cuts are kept once nothing else was wanted for a moment.
     const kept = async (wanted: number): Promise<void> => {
@@ -69,7 +69,7 @@ describe('cutting', () => {
     };
     await kept(1);
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
-    await stroke(page, [0.5, 0.35], [0.52, 0.42], 900, 600);
+    await stroke(page, [0.5, 0.35], [0.52, 0.42], 600, 400);
     await page.getByText('0 keep, 1 drop').waitFor();
     await page.getByText('Finding the edge').waitFor({ state: 'detached' });
     const before = await covered(page);
@@ -116,7 +116,7 @@ describe('cutting', () => {
 
   it('every way to look shows what it says', async () => {
     const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
     const pixel = async (u: number, v: number): Promise<number[]> => {
       const view = page.getByTestId('cut-view');
       const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
@@ -126,7 +126,7 @@ describe('cutting', () => {
           (canvas: HTMLCanvasElement, [px, py]) => [
             ...canvas.getContext('2d')!.getImageData(px!, py!, 1, 1).data.slice(0, 3),
           ],
-          [Math.round(x + u * 900 * scale), Math.round(y + v * 600 * scale)],
+          [Math.round(x + u * 600 * scale), Math.round(y + v * 400 * scale)],
         );
     };
     await page.getByRole('radio', { name: 'Alpha only' }).click();
@@ -145,7 +145,7 @@ describe('cutting', () => {
 
   it('the zoom is shown and typed, keys step to 200 and 400 %, and the way of looking is kept', async () => {
     const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
     const zoom = page.getByRole('textbox', { name: 'Zoom' });
     const scale = async (): Promise<number> =>
       Number((await page.getByTestId('cut-view').getAttribute('data-view'))!.split(',')[0]);
@@ -240,7 +240,7 @@ describe('cutting', () => {
 
   it('layers follow when a lifted piece is reopened, changed and lifted again', async () => {
     const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(900, 600));
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
     await liftOut(page);
     await goTo(page, 'Stage');
     const picture = (): Promise<string | null> => page.locator('[data-layer] img').first().getAttribute('src');
@@ -249,7 +249,7 @@ describe('cutting', () => {
     await page.getByRole('button', { name: 'Open its cut' }).click();
     await covered(page);
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
-    await stroke(page, [0.42, 0.5], [0.5, 0.62], 900, 600);
+    await stroke(page, [0.42, 0.5], [0.5, 0.62], 600, 400);
     await page.getByText('0 keep, 1 drop').waitFor();
     await page.keyboard.press('Escape');
     await page.getByText(/The piece covers/).waitFor();

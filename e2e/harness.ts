@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
 import { expect } from 'chai';
 import sharp from 'sharp';
+import { countPresses, notePresses, type Presses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
 
@@ -100,9 +101,18 @@ export function launch(): Promise<Browser> {
   return chromium.launch({ executablePath, args });
 }
 
+interface OpenPage {
+  context: BrowserContext;
+  page: Page;
+  problems: string[];
+  /** What was pressed in it, when that is counted. */
+  presses: Presses | null;
+}
+
 /** A page that fails the test on any error in its console. */
-export async function openPage(browser: Browser): Promise<{ context: BrowserContext; page: Page; problems: string[] }> {
+export async function openPage(browser: Browser): Promise<OpenPage> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+  const presses = process.env.PRESSES ? await countPresses(context) : null;
   const page = await context.newPage();
   page.setDefaultTimeout(Number(process.env.PATIENCE ?? 60_000));
   const problems: string[] = [];
@@ -112,7 +122,7 @@ export async function openPage(browser: Browser): Promise<{ context: BrowserCont
     if (message.type() === 'error' && !message.text().includes('Failed to load resource'))
       problems.push(message.text());
   });
-  return { context, page, problems };
+  return { context, page, problems, presses };
 }
 
 export const subjectColour = { r: 200, g: 74, b: 38 };
@@ -216,10 +226,13 @@ export function useApp(): App {
   before(async () => {
     [app.server, app.browser] = await Promise.all([RunningServer.start(), launch()]);
   });
-  afterEach(async () => {
+  afterEach(async function () {
     const pages = opened;
     opened = [];
-    for (const { context } of pages) await context.close();
+    for (const { context, presses } of pages) {
+      await context.close();
+      if (presses) await notePresses(process.env.PRESSES!, this.currentTest!.fullTitle(), presses);
+    }
     expect(pages.flatMap(({ problems }) => problems)).to.deep.equal([]);
   });
   after(async () => {

@@ -1,6 +1,6 @@
 import type { Locator, Page } from 'playwright-core';
 import sharp from 'sharp';
-import { onPage, saved, type App } from './harness.ts';
+import { dropFiles, goTo, onPage, saved, type App } from './harness.ts';
 
 /* What the browser tests of backgrounds share. */
 
@@ -75,3 +75,21 @@ export const idle = (page: Page): Promise<void> =>
     .getByRole('status')
     .filter({ has: page.getByRole('progressbar') })
     .waitFor({ state: 'detached', timeout: 90_000 });
+
+/** Brings another photo of the place in and takes what is behind the pieces of the open picture from it. */
+export async function takeGroundFrom(page: Page, photo: Buffer): Promise<void> {
+  await goTo(page, 'Pictures');
+  await dropFiles(page, 'main > div', [{ name: 'empty.png', type: 'image/png', bytes: photo }]);
+  await page.getByText('empty', { exact: true }).waitFor();
+  await goTo(page, 'Cut');
+  await openBackground(page);
+  await page
+    .getByRole('button', { name: /^Behind the pieces/ })
+    .first()
+    .click();
+  await page
+    .getByRole('combobox', { name: 'Where the background comes from' })
+    .selectOption({ label: 'empty, laid over it' });
+  await page.getByRole('button', { name: 'Undo: Change what is behind' }).waitFor();
+  await idle(page);
+}

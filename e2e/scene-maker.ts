@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core';
-import { covered, goTo, liftOut, saved, startWith, type App } from './harness.ts';
+import { covered, dropFiles, goTo, liftOut, saved, startWith, type App } from './harness.ts';
 import { floatWithTip } from './photos.ts';
-import { row } from './stage-world.ts';
+import { row, unfold } from './stage-world.ts';
 import { decodeVideo, type DecodedVideo } from './video.ts';
 
 /* What scenes have in common: steps of the interface, and looking at what came out. */
@@ -9,16 +9,57 @@ import { decodeVideo, type DecodedVideo } from './video.ts';
 /** A photo with its float found in one press and lifted out, seen on the Stage. */
 export async function liftedFloat(app: App): Promise<Page> {
   const page = await startWith(app, await floatWithTip());
-  await page.getByRole('button', { name: 'Find subject' }).click();
-  await covered(page);
-  await liftOut(page);
+  await liftSubject(page);
   await goTo(page, 'Stage');
   return page;
 }
 
-export async function addText(page: Page, words: string): Promise<void> {
+/** Finds the subject in one press and lifts it out. */
+export async function liftSubject(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Find subject' }).click();
+  await covered(page);
+  await liftOut(page);
+}
+
+/** Takes what stands before a screen of one colour, in a still or a clip, and lifts it out. */
+export async function liftFromScreen(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^Colour/ }).click();
+  await page.getByRole('button', { name: 'Remove screen' }).click();
+  await covered(page);
+  await liftOut(page);
+}
+
+/** A page in the Cut room, with a film dropped on the Shelf. */
+export async function startWithFilm(app: App, name: string, bytes: Buffer): Promise<Page> {
+  const page = await app.open();
+  await page.goto(app.server.url);
+  await page.getByText('Drop a picture anywhere here').waitFor();
+  await dropFiles(page, 'header', [{ name, type: 'video/webm', bytes }]);
+  await page.getByTestId('cut-view').waitFor();
+  return page;
+}
+
+/** Adds a layer from the menu on the rack. */
+export async function addNew(page: Page, what: string): Promise<void> {
   await page.getByRole('button', { name: 'New layer' }).click();
-  await page.getByRole('menuitem', { name: 'Text' }).click();
+  await page.getByRole('menuitem', { name: what, exact: true }).click();
+}
+
+/** Adds a shape chosen by its picture. */
+export async function addShapeOf(page: Page, kind: RegExp): Promise<void> {
+  await addNew(page, 'Shape');
+  await page.getByRole('dialog').getByRole('button', { name: kind }).click();
+}
+
+/** Duplicates the selected layer and waits for the copy. */
+export async function duplicateAs(page: Page, copy: string): Promise<void> {
+  await unfold(page, 'Layer');
+  await page.getByLabel('Selection').getByRole('button', { name: 'Duplicate', exact: true }).click();
+  await row(page, copy).waitFor();
+}
+
+export async function addText(page: Page, words: string): Promise<void> {
+  await addNew(page, 'Text');
   await row(page, 'Your text').waitFor();
   const area = page.getByRole('textbox', { name: 'Words' });
   await area.fill(words);
@@ -27,8 +68,7 @@ export async function addText(page: Page, words: string): Promise<void> {
 }
 
 export async function addProp(page: Page, name: string | RegExp): Promise<void> {
-  await page.getByRole('button', { name: 'New layer' }).click();
-  await page.getByRole('menuitem', { name: 'Prop' }).click();
+  await addNew(page, 'Prop');
   await page.getByRole('dialog').getByRole('button', { name }).click();
 }
 

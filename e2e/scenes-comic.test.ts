@@ -1,8 +1,8 @@
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
-import { addFinish, addProp, addText, arrive, exported, spread, where } from './scene-maker.ts';
+import { goTo, startWith, useApp } from './harness.ts';
+import { addFinish, addNew, addProp, addText, arrive, exported, liftFromScreen, spread, where } from './scene-maker.ts';
 import { row, type, unfold } from './stage-world.ts';
 
 /* A comic page from a keyed photograph, through the interface alone. */
@@ -13,18 +13,11 @@ describe('scene 17, comic page', () => {
   it('a drawn heron half out of a ring before dots, stripes that shoot in, mist, a bubble that springs, a trembling page', async () => {
     const heron = sharp(join(import.meta.dirname, '../demo/pictures/heron-green.jpg')).resize(720);
     const page = await startWith(app, await heron.png().toBuffer(), 'heron.png');
-    await page.getByRole('button', { name: /^Colour/ }).click();
-    await page.getByRole('button', { name: 'Remove screen' }).click();
-    await covered(page);
-    await liftOut(page);
+    await liftFromScreen(page);
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);
     await addFinish(page, 'Piece 1', /^Drawn/);
-    const add = async (what: string): Promise<void> => {
-      await page.getByRole('button', { name: 'New layer' }).click();
-      await page.getByRole('menuitem', { name: what, exact: true }).click();
-    };
-    await add('Colour');
+    await addNew(page, 'Colour');
     await page.getByLabel('Colour', { exact: true }).fill('#f3e6c8');
     await addProp(page, /^Stripes/);
     await type(page, 'Depth', 9);
@@ -32,19 +25,19 @@ describe('scene 17, comic page', () => {
     await page.getByRole('combobox', { name: 'Easing' }).selectOption('ease-out');
     await type(page, 'Duration', 0.6);
     // Dots that fade at the rim: a round gradient as a halftone.
-    await add('Ellipse');
+    await addNew(page, 'Ellipse');
     await type(page, 'Depth', 7);
     await type(page, 'Scale', 220);
     await page.getByLabel('Colour', { exact: true }).fill('#ae3b27');
     await page.getByRole('combobox', { name: 'Fill', exact: true }).selectOption('radial');
     await addFinish(page, 'Ellipse', /^Halftone/);
-    await add('Ellipse');
+    await addNew(page, 'Ellipse');
     await type(page, 'Depth', 6);
     await type(page, 'Scale', 170);
     await page.getByRole('combobox', { name: 'Fill', exact: true }).selectOption('none');
     await type(page, 'Stroke', 16);
     // A pane that nobody sees: the heron stands in it and breaks out of it above.
-    await add('Ellipse');
+    await addNew(page, 'Ellipse');
     await type(page, 'Scale', 170);
     await page.getByRole('button', { name: 'Hide Ellipse 3', exact: true }).click();
     await row(page, 'Piece 1').click();
@@ -59,7 +52,7 @@ describe('scene 17, comic page', () => {
     await type(page, 'Y', 150);
     await page.getByLabel('Colour', { exact: true }).fill('#0e5b50');
     await page.getByRole('combobox', { name: 'Blend mode' }).selectOption('multiply');
-    await add('Rectangle');
+    await addNew(page, 'Rectangle');
     await type(page, 'Width', 260);
     await type(page, 'Height', 16);
     await page.getByLabel('Colour', { exact: true }).fill('#5a3c28');
@@ -71,7 +64,7 @@ describe('scene 17, comic page', () => {
       await type(page, 'Depth', depth);
       await type(page, 'Opacity', 55);
     }
-    await add('Speech bubble');
+    await addNew(page, 'Speech bubble');
     await row(page, 'Bubble').waitFor();
     await type(page, 'Depth', 1.4);
     await type(page, 'X', 230);

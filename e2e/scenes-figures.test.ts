@@ -1,10 +1,23 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
+import { covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
 import { exportFormats } from '../core/formats/exports.ts';
-import { idle, openBackground } from './plates.ts';
-import { addFinish, addProp, addText, arrive, exported, isWhite, spread, where } from './scene-maker.ts';
+import { takeGroundFrom } from './plates.ts';
+import {
+  addFinish,
+  addNew,
+  addProp,
+  addShapeOf,
+  addText,
+  arrive,
+  duplicateAs,
+  exported,
+  isWhite,
+  liftSubject,
+  spread,
+  where,
+} from './scene-maker.ts';
 import { keeperPortrait, onPier, twelveFloats, twoOnThePier } from './scene-photos.ts';
 import { goToFrame, row, type, unfold } from './stage-world.ts';
 
@@ -37,20 +50,7 @@ describe('scene 13, two on the pier', () => {
       await page.getByRole('button', { name: 'Undo: Lift shadow' }).waitFor();
       await goTo(page, 'Cut');
     }
-    await goTo(page, 'Pictures');
-    await dropFiles(page, 'main > div', [{ name: 'empty.png', type: 'image/png', bytes: await twoOnThePier(true) }]);
-    await page.getByText('empty', { exact: true }).waitFor();
-    await goTo(page, 'Cut');
-    await openBackground(page);
-    await page
-      .getByRole('button', { name: /^Behind the pieces/ })
-      .first()
-      .click();
-    await page
-      .getByRole('combobox', { name: 'Where the background comes from' })
-      .selectOption({ label: 'empty, laid over it' });
-    await page.getByRole('button', { name: 'Undo: Change what is behind' }).waitFor();
-    await idle(page);
+    await takeGroundFrom(page, await twoOnThePier(true));
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);
     // The near one stands nearer, the far one farther: in the push of the proposed move they grow unlike.
@@ -117,26 +117,19 @@ describe("scene 4, keeper's portrait", () => {
 
   it('a glowing figure before fans and a locked grid over a drawn copy of itself; all arrives together; a square GIF', async () => {
     const page = await startWith(app, await keeperPortrait(), 'keeper.png');
-    await page.getByRole('button', { name: 'Find subject' }).click();
-    await covered(page);
-    await liftOut(page);
+    await liftSubject(page);
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);
-    await page.getByRole('button', { name: 'New layer' }).click();
-    await page.getByRole('menuitem', { name: 'Piece or picture' }).click();
+    await addNew(page, 'Piece or picture');
     await page.getByRole('dialog').getByRole('button', { name: 'keeper', exact: true }).click();
     await addFinish(page, 'keeper', /^Drawn/);
     for (const [k, turn] of [-20, 20].entries()) {
       if (k === 0) {
-        await page.getByRole('button', { name: 'New layer' }).click();
-        await page.getByRole('menuitem', { name: 'Shape' }).click();
-        await page.getByRole('dialog').getByRole('button', { name: /^Fan/ }).click();
+        await addShapeOf(page, /^Fan/);
         await page.getByLabel('Colour', { exact: true }).fill('#0e5b50');
         await type(page, 'Scale', 170);
       } else {
-        await unfold(page, 'Layer');
-        await page.getByLabel('Selection').getByRole('button', { name: 'Duplicate', exact: true }).click();
-        await row(page, 'Fan 2').waitFor();
+        await duplicateAs(page, 'Fan 2');
         await page.getByRole('button', { name: 'Flip horizontally' }).click();
       }
       await type(page, 'Depth', 4 + k * 0.5);
@@ -203,8 +196,7 @@ describe('scene 18, twelve floats', () => {
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);
     // The ground becomes a slanting gradient.
-    await page.getByRole('button', { name: 'New layer' }).click();
-    await page.getByRole('menuitem', { name: 'Rectangle' }).click();
+    await addNew(page, 'Rectangle');
     await row(page, 'Rectangle').waitFor();
     await type(page, 'Depth', 5);
     await type(page, 'Width', 1200);
@@ -243,8 +235,7 @@ describe('scene 18, twelve floats', () => {
     await arrive(page, /^Slam/);
     await page.getByRole('combobox', { name: 'By', exact: true }).selectOption('whole');
     await type(page, 'Duration', 0.5);
-    await page.getByRole('button', { name: 'New layer' }).click();
-    await page.getByRole('menuitem', { name: 'Grade layer' }).click();
+    await addNew(page, 'Grade layer');
     await addFinish(page, 'Grade', /^Temperature/);
     await addFinish(page, 'Grade', /^Grain/);
     const video = await exported(page, [0.02, 0.6, 1.001, 1.04, 1.95], 'floats');

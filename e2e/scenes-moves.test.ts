@@ -1,8 +1,21 @@
 import { expect } from 'chai';
 import { recordClip } from '../scripts/record-clip.ts';
-import { covered, dropFiles, goTo, liftOut, startWith, useApp } from './harness.ts';
+import { goTo, startWith, useApp } from './harness.ts';
 import { driftingFloat } from './photos.ts';
-import { addFinish, addText, arrive, exported, isRed, isWhite, spread, where } from './scene-maker.ts';
+import {
+  addFinish,
+  addNew,
+  addText,
+  arrive,
+  duplicateAs,
+  exported,
+  isRed,
+  isWhite,
+  liftFromScreen,
+  spread,
+  startWithFilm,
+  where,
+} from './scene-maker.ts';
 import { fishFlag, hullOnGreen, quayWall } from './scene-photos.ts';
 import { goToFrame, row, type, unfold } from './stage-world.ts';
 
@@ -25,9 +38,7 @@ describe('scene 8, five flags', () => {
     await type(page, 'Depth', 2);
     await type(page, 'Scale', 90);
     await type(page, 'X', -230);
-    await unfold(page, 'Layer');
-    await page.getByLabel('Selection').getByRole('button', { name: 'Duplicate', exact: true }).click();
-    await row(page, 'flag 2').waitFor();
+    await duplicateAs(page, 'flag 2');
     await page.getByRole('button', { name: 'Flip horizontally' }).click();
     await type(page, 'X', 230);
     await type(page, 'Y', 0);
@@ -100,11 +111,7 @@ describe('scene 11, passing hull', () => {
       bitrate: 4e6,
       frame: driftingFloat,
     });
-    const page = await app.open();
-    await page.goto(app.server.url);
-    await page.getByText('Drop a picture anywhere here').waitFor();
-    await dropFiles(page, 'header', [{ name: 'bay.webm', type: 'video/webm', bytes: film }]);
-    await page.getByTestId('cut-view').waitFor();
+    const page = await startWithFilm(app, 'bay.webm', film);
     await goTo(page, 'Stage');
     await page.getByLabel('Empty shot').getByRole('button', { name: 'bay' }).click();
     await type(page, 'Depth', 6);
@@ -118,10 +125,7 @@ describe('scene 11, passing hull', () => {
       .getByRole('button', { name: 'Cut', exact: true })
       .click();
     await page.getByTestId('cut-view').waitFor();
-    await page.getByRole('button', { name: /^Colour/ }).click();
-    await page.getByRole('button', { name: 'Remove screen' }).click();
-    await covered(page);
-    await liftOut(page);
+    await liftFromScreen(page);
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);
     await row(page, 'Piece 1').click();
@@ -137,8 +141,7 @@ describe('scene 11, passing hull', () => {
     await page.getByRole('combobox', { name: 'Easing' }).selectOption('linear');
     // A pane behind its stern goes with it; the title is seen in it alone.
     await goToFrame(page, 25);
-    await page.getByRole('button', { name: 'New layer' }).click();
-    await page.getByRole('menuitem', { name: 'Rectangle' }).click();
+    await addNew(page, 'Rectangle');
     await row(page, 'Rectangle').waitFor();
     await type(page, 'Depth', 2);
     await type(page, 'Width', 3000);

@@ -1,9 +1,20 @@
 import { expect } from 'chai';
-import type { Page } from 'playwright-core';
 import { recordClip } from '../scripts/record-clip.ts';
-import { covered, dropFiles, goTo, liftOut, useApp } from './harness.ts';
+import { goTo, useApp } from './harness.ts';
 import { floatBeforeGreen } from './photos.ts';
-import { addFinish, addProp, addText, arrive, exported, isRed, where } from './scene-maker.ts';
+import {
+  addFinish,
+  addNew,
+  addProp,
+  addShapeOf,
+  addText,
+  arrive,
+  exported,
+  isRed,
+  liftFromScreen,
+  startWithFilm,
+  where,
+} from './scene-maker.ts';
 import { row, type, unfold } from './stage-world.ts';
 
 /* A notice in four shots, through the interface alone. */
@@ -11,36 +22,20 @@ import { row, type, unfold } from './stage-world.ts';
 describe('scene 9, tide clock notice', () => {
   const app = useApp();
 
-  const add = async (page: Page, what: string): Promise<void> => {
-    await page.getByRole('button', { name: 'New layer' }).click();
-    await page.getByRole('menuitem', { name: what, exact: true }).click();
-  };
-
   it('turning shapes leave mist between them, a filmed figure behind, letters on an arc; three shots of words', async () => {
     const film = { width: 320, height: 180, rate: 12, frames: 24, format: 'webm' as const, bitrate: 4e6 };
     const bytes = await recordClip(app.browser, { ...film, frame: floatBeforeGreen });
-    const page = await app.open();
-    await page.goto(app.server.url);
-    await page.getByText('Drop a picture anywhere here').waitFor();
-    await dropFiles(page, 'header', [{ name: 'figure.webm', type: 'video/webm', bytes }]);
-    await page.getByTestId('cut-view').waitFor();
-    await page.getByRole('button', { name: /^Colour/ }).click();
-    await page.getByRole('button', { name: 'Remove screen' }).click();
-    await covered(page);
-    await liftOut(page);
+    const page = await startWithFilm(app, 'figure.webm', bytes);
+    await liftFromScreen(page);
     await goTo(page, 'Stage');
     await type(page, 'Length', 1.2);
     await row(page, 'Piece 1').click();
     await type(page, 'Depth', 8);
-    await add(page, 'Colour');
+    await addNew(page, 'Colour');
     await page.getByLabel('Colour', { exact: true }).fill('#14283c');
     // Two rosettes that turn for ever, the second the other way; mist is what is seen between them.
     for (const [k, x] of [-320, 320].entries()) {
-      await add(page, 'Shape');
-      await page
-        .getByRole('dialog')
-        .getByRole('button', { name: /^Rosette/ })
-        .click();
+      await addShapeOf(page, /^Rosette/);
       const name = k ? 'Rosette 2' : 'Rosette';
       await row(page, name).waitFor();
       await type(page, 'Depth', 4);
@@ -73,7 +68,7 @@ describe('scene 9, tide clock notice', () => {
     ] as const) {
       await page.getByRole('button', { name: 'New shot', exact: true }).click();
       await type(page, 'Length', seconds);
-      await add(page, 'Colour');
+      await addNew(page, 'Colour');
       await page.getByLabel('Colour', { exact: true }).fill('#0e5b50');
       await addText(page, words);
       await arrive(page, /^Rise/);

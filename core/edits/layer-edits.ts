@@ -227,7 +227,8 @@ export function changeProperty<P extends PropertyPath>(
   })();
 }
 
-const emptyValue = (property: PropertyPath): PropertyValue =>
+/** What a property that a layer has none of yet begins as: corners where they are, for instance. */
+export const emptyValue = (property: PropertyPath): PropertyValue =>
   property === 'corners' ? [0, 0, 0, 0, 0, 0, 0, 0] : property === 'colour' ? [28, 42, 48, 1] : 0;
 
 const stepNames: Partial<Record<PropertyPath, string>> = {

@@ -1,4 +1,4 @@
-import { addKey, removeKey } from '../../../../core/edits/layer-edits.ts';
+import { addKey, emptyValue, removeKey } from '../../../../core/edits/layer-edits.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import { propertyAt, propertyName, type PropertyPath } from '../../../../core/document/properties.ts';
 import { layerValue } from '../../../../core/scene/values.ts';
@@ -20,17 +20,17 @@ export function KeyToggle({ shot, layer, property, frame }: KeyToggleProps) {
   const keys = current && 'keys' in current ? current.keys : [];
   const there = keys.some((key) => key.frame === frame);
   const name = propertyName(layer, property);
+  // Corners that were never moved can have a key where they are.
+  const value = current ? layerValue(shot, layer, property, frame) : emptyValue(property);
   return (
     <IconButton
       label={there ? `Delete ${name} keyframe here` : `${name} keyframe here`}
       pressed={there}
-      disabled={layer.locked || !current}
+      disabled={layer.locked || (!current && property !== 'corners')}
       className="!size-6"
       onClick={() =>
         dispatch(
-          there
-            ? removeKey(shot.id, layer.id, property, frame)
-            : addKey(shot.id, layer.id, property, frame, layerValue(shot, layer, property, frame)),
+          there ? removeKey(shot.id, layer.id, property, frame) : addKey(shot.id, layer.id, property, frame, value),
         )
       }
     >
