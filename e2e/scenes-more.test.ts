@@ -215,7 +215,7 @@ describe('scene 19, still into storm', () => {
     await unfold(page, 'Sway');
     await page.getByRole('button', { name: 'Let it sway' }).click();
     await type(page, 'Strength', 34);
-    for (const [k, period] of [0.7, 0.9].entries()) {
+    for (const [k, period] of [0.7, 0.5].entries()) {
       await unfold(page, 'Layer');
       await page.getByLabel('Selection').getByRole('button', { name: 'Duplicate', exact: true }).click();
       await row(page, `flag ${k + 2}`).waitFor();
