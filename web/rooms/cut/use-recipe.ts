@@ -79,5 +79,6 @@ export function useRecipe(picture: Picture, pieces: readonly Piece[], piece: Pie
 /** The next number among what was cut; shadows are named after what throws them and do not count. */
 function freePieceName(pieces: readonly Piece[]): string {
   const taken = new Set(pieces.map((p) => p.name));
-  for (let n = pieces.filter((p) => p.recipe.kind !== 'shadow').length + 1; ; n++) if (!taken.has(`Piece ${n}`)) return `Piece ${n}`;
+  for (let n = pieces.filter((p) => p.recipe.kind !== 'shadow').length + 1; ; n++)
+    if (!taken.has(`Piece ${n}`)) return `Piece ${n}`;
 }
