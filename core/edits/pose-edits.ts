@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import type { Easing } from '../motion/easing.ts';
 import { withKeys, withKeysPasted, keysOf } from '../motion/keys.ts';
 import { valueAt, type Key, type PropertyValue } from '../motion/property.ts';
@@ -126,8 +127,11 @@ export function moveList(from: Pose, to: Pose): MoveList {
   return list;
 }
 
-const sameArrangement = (a: Arrangement, b: Arrangement): boolean =>
-  [...stored, 'look' as const].every((name) => JSON.stringify(a[name]) === JSON.stringify(b[name]));
+/** A look that only one of them knows, as a finish came between them, says nothing. */
+function sameArrangement(a: Arrangement, b: Arrangement): boolean {
+  const both = Object.keys(a.look).filter((path) => path in b.look);
+  return stored.every((name) => equal(a[name], b[name])) && both.every((path) => equal(a.look[path], b.look[path]));
+}
 
 const propertyOf = (layer: Layer, path: PropertyPath): AnyProperty => propertyAt(layer, path)!;
 
@@ -157,7 +161,7 @@ function makeMoves(shot: Shot): void {
     for (const path of [...stored, ...looksOf(layer)]) {
       const property = propertyOf(layer, path);
       const keys = shot.poses.flatMap((_, k) => keysAt(shot, layer, k, path));
-      const differ = keys.some((key) => JSON.stringify(key.value) !== JSON.stringify(keys[0]!.value));
+      const differ = keys.some((key) => !equal(key.value, keys[0]!.value));
       // Looks that move by keys of their own between poses that are alike are left to them.
       const led = isStored(path) ? keysOf(property).length > 0 : hasKeyAt(property, poseFrames(shot));
       if (differ || led) putProperty(layer, path, withKeysPasted(property, keys, 0));

@@ -1,6 +1,6 @@
 import type { Document } from '../document/document.ts';
 import type { Layer } from '../document/layer.ts';
-import { valueAt, type Point, type Property, type PropertyValue, type Wandering } from '../motion/property.ts';
+import { valueAt, type Key, type Point, type Property, type PropertyValue } from '../motion/property.ts';
 import { hashOf } from '../pixels/random.ts';
 import { restMatrix } from '../scene/place.ts';
 import { transform } from '../scene/matrix.ts';
@@ -46,42 +46,39 @@ export const slideApart = defineEdit(
     );
     layers.forEach((layer, k) => {
       const way = wayOf(slide, middles[k]!, centre, k);
-      const begin = Math.min(shot.length - 2, frame + columns[k]! * slide.later);
+      const begin = Math.max(frame, Math.min(shot.length - 2, frame + columns[k]! * slide.later));
       const end = Math.max(begin + 1, Math.min(shot.length - 1, begin + slide.frames));
       const from = valueAt(layer.position, frame);
       const away: Point = [from[0] + way[0], from[1] + way[1]];
       const handles = bowed(way, slide, k);
       const [first, last] = slide.together ? [away, from] : [from, away];
       const [out, back] = slide.together ? [handles.back, handles.out] : [handles.out, handles.back];
-      layer.position = {
-        ...wanderingOf(layer.position),
-        keys: [
-          { frame: begin, value: first, easing: 'ease-out', ...(out && { out }) },
-          { frame: end, value: last, easing: 'ease-in-out', ...(back && { in: back }) },
-        ],
-      };
+      layer.position = between(
+        layer.position,
+        { frame: begin, value: first, easing: 'ease-out', ...(out && { out }) },
+        { frame: end, value: last, easing: 'ease-in-out', ...(back && { in: back }) },
+      );
       if (slide.turn === 0) return;
       const rest = valueAt<number>(layer.rotation, frame);
       const turned =
         rest + slide.turn * (hashOf(slide.seed, k, 3) < 0.5 ? -1 : 1) * (1 - slide.uneven * hashOf(slide.seed, k, 4));
       const [start, stop] = slide.together ? [turned, rest] : [rest, turned];
-      layer.rotation = {
-        ...wanderingOf(layer.rotation),
-        keys: [
-          { frame: begin, value: start, easing: 'ease-out' },
-          { frame: end, value: stop, easing: 'ease-in-out' },
-        ],
-      };
+      layer.rotation = between(
+        layer.rotation,
+        { frame: begin, value: start, easing: 'ease-out' },
+        { frame: end, value: stop, easing: 'ease-in-out' },
+      );
     });
   },
 );
 
-/** What a property does without keys, kept when it gets some. */
-function wanderingOf<T extends PropertyValue>({ jitter, drift, bob, follow }: Property<T>): Wandering<T> {
-  return { ...(jitter && { jitter }), ...(drift && { drift }), ...(bob && { bob }), ...(follow && { follow }) };
+/** A property that goes from one key to another; what it does without keys is kept. */
+function between<T extends PropertyValue>(before: Property<T>, ...keys: [Key<T>, Key<T>]): Property<T> {
+  const { jitter, drift, bob, follow } = before;
+  return { ...(jitter && { jitter }), ...(drift && { drift }), ...(bob && { bob }), ...(follow && { follow }), keys };
 }
 
-/** Handles at both ends of a way that bows aside; every other one to the other side. None for a straight one. */
+/** Handles at both ends of a way that bows aside; some to one side, some to the other. None for a straight one. */
 function bowed([dx, dy]: Point, { bend, seed }: Slide, index: number): { out?: Point; back?: Point } {
   if (bend === 0) return {};
   // The middle of a cubic lies three quarters of the way to where both handles are.

@@ -242,6 +242,17 @@ describe('poses', () => {
     expect(moveList(shotOf(document).poses[1]!, shotOf(document).poses[2]!).travels).to.deep.equal(['a']);
   });
 
+  it('say that a layer stays whose looks are known to one pose only: an older one, or before a finish came', () => {
+    const first = apply(empty(), card('a'), storePose('shot', 'p', 0));
+    const later = apply(first, addFinish('shot', 'a', 'flash', 'f'), storePose('shot', 'q', 20));
+    const [p, q] = shotOf(later).poses;
+    expect(moveList(p!, q!).stays).to.deep.equal(['a']);
+    const older = { ...p!, layers: p!.layers.map((one) => ({ ...one, look: {} })) };
+    expect(moveList(older, q!).stays).to.deep.equal(['a']);
+    const blurred = apply(later, setProperty('shot', 'a', 'blur', 20, 7), storePose('shot', 'q', 20));
+    expect(moveList(shotOf(blurred).poses[0]!, shotOf(blurred).poses[1]!).travels).to.deep.equal(['a']);
+  });
+
   it('leave a look alone that is the same in all of them, with the keys it has between', () => {
     const base = apply(empty(), card('a'), addFinish('shot', 'a', 'flash', 'f', { colour: [9, 9, 9, 1] }));
     const keyed = apply(

@@ -224,6 +224,20 @@ describe('sliding apart', () => {
     ]);
   });
 
+  it('never begin before the playhead, also on the last frame of the shot', () => {
+    const { length } = shotOf(empty());
+    const document = apply(
+      empty(),
+      card('a'),
+      card('b', 3, [50, 0]),
+      slideApart('shot', ['a', 'b'], length - 1, { ...slide, later: 9 }),
+    );
+    for (const id of ['a', 'b']) {
+      const { position } = layerOf(document, id);
+      expect('keys' in position && position.keys.map((key) => key.frame)).to.deep.equal([length - 1, length]);
+    }
+  });
+
   it('together they come from there and end where they lay', () => {
     const document = apply(four(), slideApart('shot', ['p0', 'p3'], 40, { ...slide, together: true, frames: 10 }));
     near(at(document, 'p0', 40), [-260, 0]);

@@ -19,6 +19,6 @@ export function makeRestless(luma: Uint8Array, frame: number): void {
   for (let i = 0; i < luma.length; i++) {
     const value = luma[i]! + steps[at]!;
     luma[i] = value < 16 ? 16 : value > 235 ? 235 : value;
-    at = (at + 1) % tableSize;
+    at = (at + 1) & (tableSize - 1);
   }
 }

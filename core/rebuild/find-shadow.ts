@@ -11,8 +11,8 @@ import { shadowAlpha } from './shadow.ts';
 const smallSize = 360;
 /** Share of light that must be missing for a pixel to count as shadow. */
 const faintest = 0.07;
-/** Share of the piece's area that a shadow must have to be one. */
-const smallestShare = 0.02;
+/** A shadow is no smaller than this share of what is looked at, or of its piece where that is little. */
+const smallest = { ofAll: 0.0015, ofPiece: 0.02 };
 /** Darkness that a shadow must reach somewhere to be worth lifting. */
 const worthwhile = 0.16;
 
@@ -99,7 +99,8 @@ function touching(dark: Bytes, under: Bytes, reach: number): Bytes | null {
   }
   const body = opened(found);
   const [count, thing] = [body, under].map(({ data }) => data.reduce((sum, v) => sum + v, 0)) as [number, number];
-  return deepest >= worthwhile && count > smallestShare * thing ? body : null;
+  const enough = Math.min(smallest.ofAll * width * height, smallest.ofPiece * thing);
+  return deepest >= worthwhile && count > enough ? body : null;
 }
 
 /** The mask without what is thinner than five pixels: threads along posts and ropes are not the shadow. */
