@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { seededRandom } from '../pixels/random.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { alignPictures, NothingInCommon } from './align.ts';
 import { rebuildBehind } from './behind.ts';
@@ -231,6 +232,33 @@ describe('lifted shadow', () => {
       for (const [u, v] of points)
         expect([Math.abs(u - x - 12) < 50, Math.abs(v - y - 22) < 25], `${u}, ${v}`).to.deep.equal([true, true]);
   });
+});
+
+describe('looking for the shadow of a small thing on other grounds', () => {
+  const [wide, high, x, y, radius] = [700, 480, 330, 240, 18];
+  const random = seededRandom(3);
+  const grounds: Record<string, Rgba> = {
+    tiles: paint(wide, high, (u, v) => (u % 40 < 4 || v % 40 < 4 ? [96, 92, 88] : [188, 176, 150])),
+    grass: paint(wide, high, () => {
+      const v = 60 + 70 * random();
+      return [v * 0.7, v, v * 0.5];
+    }),
+    'a slow ramp': paint(wide, high, (_, v) => [200 - v * 0.2, 190 - v * 0.22, 170 - v * 0.2]),
+  };
+  const ball = disc(wide, high, x, y, radius);
+  const alpha: Bytes = { ...ball, data: ball.data.map((v) => v * 255) };
+  for (const [name, ground] of Object.entries(grounds))
+    it(`finds it on ${name}, and nothing where there is none`, async () => {
+      const shaded: Rgba = { ...ground, data: ground.data.slice() };
+      for (let v = y; v < y + 3 * radius; v++)
+        for (let u = x - 3 * radius; u < x + 4 * radius; u++) {
+          const far = Math.hypot((u - x - radius / 2) / (1.5 * radius), (v - y - radius) / (0.42 * radius));
+          const there = Math.max(0, Math.min(1, 1.5 - 1.5 * far));
+          for (let c = 0; c < 3; c++) shaded.data[(v * wide + u) * 4 + c]! *= 1 - 0.5 * there;
+        }
+      expect(await findShadow(covered(shaded, ball, [220, 60, 40]), alpha)).to.not.equal(null);
+      expect(await findShadow(covered(ground, ball, [220, 60, 40]), alpha)).to.equal(null);
+    });
 });
 
 describe('a second photo as the plate', () => {
