@@ -2,7 +2,16 @@ import { coverByDabs } from '../cut/cover.ts';
 import { movedStroke, type Stroke } from '../cut/strokes.ts';
 import { dilate } from '../pixels/distance.ts';
 import type { Progress } from '../pixels/progress.ts';
-import { boundsOf, cropBytes, cropRgba, growRect, makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
+import {
+  boundsOf,
+  cropBytes,
+  cropRgba,
+  growRect,
+  makeBytes,
+  type Bytes,
+  type Rect,
+  type Rgba,
+} from '../pixels/raster.ts';
 import { halvedTo, halveMask } from '../pixels/resample.ts';
 import { rebuild } from './fill.ts';
 import { holeBehind } from './hole.ts';
@@ -13,12 +22,16 @@ const smallSize = 360;
 const faintest = 0.07;
 /** A shadow is no smaller than this share of what is looked at, or of its piece where that is little. */
 const smallest = { ofAll: 0.0015, ofPiece: 0.02 };
+/** Share of a shadow's greatest darkness that its body has: at the first look, and at the second. */
+const [roughBody, bodyShare] = [0.5, 0.3];
+/** How far the second look goes beyond the body, and a rim reaches, of the body's lesser side. */
+const [lookAgain, rimShare] = [0.6, 0.4];
 /** Darkness that a shadow must reach somewhere to be worth lifting. */
 const worthwhile = 0.16;
 
 /**
  * Looks for a shadow or reflection that touches a piece: the ground around its lower part is rebuilt from further away, at
- * a small size, and compared.
+ * a small size, and compared; then once more with only what looked like a shadow taken out.
  * @param alpha of the piece, 0..255
  * @returns strokes that cover the shadow generously, in picture pixels, or null where there is none
  * @throws Cancelled
@@ -45,20 +58,34 @@ async function shadowNear(picture: Rgba, solid: Bytes, progress?: Progress): Pro
   if (!bounds) return null;
   const under = holeBehind(mask, 2);
   const region = groundAround(mask, bounds);
-  const both = { ...region, data: region.data.map((v, i) => v | under.data[i]!) };
-  const room = both.data.reduce((sum, v) => sum + v, 0) / both.data.length;
+  const room = region.data.reduce((sum, v, i) => sum + (v | under.data[i]!), 0) / region.data.length;
   if (room > 0.6) return null;
-  // A shadow is darker than every way in which the ground may go on; what one fill got wrong, another does not.
-  const dark: Bytes = makeBytes(small.width, small.height, 255);
-  for (const seed of [1, 3, 4]) {
-    const clean = await rebuild({ picture: small, hole: both, seed }, progress);
-    const found = await shadowAlpha(small, clean, region, under, progress);
-    for (let i = 0; i < dark.data.length; i++) dark.data[i] = Math.min(dark.data[i]!, found.data[i]!);
-  }
   // What hovers throws its shadow a little apart.
   const reach = 4 + Math.round(0.2 * bounds.height);
-  const found = touching(dark, under, reach);
+  const first = await darkness(small, region, under, progress);
+  const body = bodyOf(first, under, reach, roughBody);
+  if (!body) return null;
+  // With only the body taken out, the ground goes on from beside it and not from whatever is farther away.
+  const lesser = Math.min(body.bounds.width, body.bounds.height);
+  const near = dilate(body.mask, lookAgain * lesser + 6);
+  const around: Bytes = { ...near, data: near.data.map((v, i) => v & region.data[i]!) };
+  const found = withRim(await darkness(small, around, under, progress), under, reach);
   return found && coverByDabs(found, { factor: 1.35, more: 3, scale: shrink });
+}
+
+/**
+ * How much light is missing within the region, 0..255. A shadow is darker than every way in which the ground may go on; what
+ * one fill got wrong, another does not.
+ */
+async function darkness(picture: Rgba, region: Bytes, under: Bytes, progress: Progress | undefined): Promise<Bytes> {
+  const hole = { ...region, data: region.data.map((v, i) => v | under.data[i]!) };
+  const dark: Bytes = makeBytes(picture.width, picture.height, 255);
+  for (const seed of [1, 3, 4]) {
+    const clean = await rebuild({ picture, hole, seed }, progress);
+    const found = await shadowAlpha(picture, clean, region, under, progress);
+    for (let i = 0; i < dark.data.length; i++) dark.data[i] = Math.min(dark.data[i]!, found.data[i]!);
+  }
+  return dark;
 }
 
 /** Where the piece's shadow would fall: beside and below its lower half. */
@@ -76,31 +103,51 @@ function groundAround(mask: Bytes, bounds: { x: number; y: number; width: number
   return region;
 }
 
-/** The connected shadow pixels that begin within `reach` of the piece; null when they are too few or too faint. */
-function touching(dark: Bytes, under: Bytes, reach: number): Bytes | null {
-  const { width, height } = dark;
+/** What of the darkness hangs together, begins within `reach` of the piece and has a share of the greatest there. */
+function bodyOf(dark: Bytes, under: Bytes, reach: number, share: number): { mask: Bytes; bounds: Rect } | null {
   const near = dilate(under, reach);
+  const beside = near.data.map((v, i) => (v && !under.data[i] ? dark.data[i]! : 0));
+  const deepest = beside.reduce((most, v) => Math.max(most, v), 0) / 255;
+  if (deepest < worthwhile) return null;
+  const mask = opened(connected(dark, under, near, Math.max(faintest, share * deepest) * 255));
+  const bounds = boundsOf(mask);
+  return bounds && { mask, bounds };
+}
+
+/**
+ * The body of the shadow with its faint rim, which is taken only near it: a ground whose colours wander looks a little
+ * shaded in many places. Null when it is too small or too faint.
+ */
+function withRim(dark: Bytes, under: Bytes, reach: number): Bytes | null {
+  const body = bodyOf(dark, under, reach, bodyShare);
+  if (!body) return null;
+  const rim = dilate(body.mask, rimShare * Math.min(body.bounds.width, body.bounds.height) + 3);
+  const faint = connected(dark, under, body.mask, faintest * 255);
+  const found = opened({ ...faint, data: faint.data.map((v, i) => v & rim.data[i]!) });
+  const [count, thing] = [found, under].map(({ data }) => data.reduce((sum, v) => sum + v, 0)) as [number, number];
+  const enough = Math.min(smallest.ofAll * dark.data.length, smallest.ofPiece * thing);
+  return count > enough ? found : null;
+}
+
+/** Pixels at least so dark, and not under the piece, that hang together with those of `from`. */
+function connected(dark: Bytes, under: Bytes, from: Bytes, least: number): Bytes {
+  const { width, height } = dark;
   const found = makeBytes(width, height);
   const queue: number[] = [];
   const take = (i: number): void => {
-    if (found.data[i] || under.data[i] || dark.data[i]! < faintest * 255) return;
+    if (found.data[i] || under.data[i] || dark.data[i]! < least) return;
     found.data[i] = 1;
     queue.push(i);
   };
-  for (let i = 0; i < near.data.length; i++) if (near.data[i]) take(i);
-  let deepest = 0;
+  for (let i = 0; i < from.data.length; i++) if (from.data[i]) take(i);
   while (queue.length > 0) {
     const i = queue.pop()!;
-    deepest = Math.max(deepest, dark.data[i]! / 255);
     if (i % width > 0) take(i - 1);
     if (i % width < width - 1) take(i + 1);
     if (i >= width) take(i - width);
     if (i + width < found.data.length) take(i + width);
   }
-  const body = opened(found);
-  const [count, thing] = [body, under].map(({ data }) => data.reduce((sum, v) => sum + v, 0)) as [number, number];
-  const enough = Math.min(smallest.ofAll * width * height, smallest.ofPiece * thing);
-  return deepest >= worthwhile && count > enough ? body : null;
+  return found;
 }
 
 /** The mask without what is thinner than five pixels: threads along posts and ropes are not the shadow. */

@@ -1,9 +1,7 @@
 import { expect } from 'chai';
-import { seededRandom } from '../pixels/random.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { alignPictures, NothingInCommon } from './align.ts';
 import { rebuildBehind } from './behind.ts';
-import { findShadow } from './find-shadow.ts';
 import { exposureBetween, fillFromPhoto, laidOver } from './other-photo.ts';
 import { retouch } from './retouch.ts';
 import { lightened, shadowAlpha, shadowLayer } from './shadow.ts';
@@ -199,66 +197,6 @@ describe('lifted shadow', () => {
     expect(shadowLayer(makeBytes(4, 4))).to.equal(null);
     expect(meanDifference(lightened(shaded, makeBytes(width, height)), shaded, all(shaded))).to.equal(0);
   });
-
-  it('is found next to the piece that throws it, and not where there is none', async () => {
-    const ball = disc(width, height, 130, 80, 30);
-    const alpha: Bytes = { ...ball, data: ball.data.map((v) => v * 255) };
-    const found = await findShadow(covered(shaded, ball, [220, 60, 40]), alpha);
-    expect(found).to.not.equal(null);
-    const xs = found!.map((s) => s.points[0]![0]);
-    const ys = found!.map((s) => s.points[0]![1]);
-    // Beside and below the ball, whose middle is at 80.
-    expect(Math.min(...ys)).to.be.greaterThan(78);
-    expect(xs.reduce((a, b) => a + b, 0) / xs.length).to.be.within(95, 165);
-    expect(await findShadow(covered(ground, ball, [220, 60, 40]), alpha)).to.equal(null);
-  });
-
-  it('is found next to what is small in its picture too, in the pixels of the whole picture', async () => {
-    const [wide, high, x, y] = [1000, 700, 640, 420];
-    const ball = disc(wide, high, x, y, 22);
-    const boards = planks(wide, high);
-    const small: Rgba = { ...boards, data: boards.data.slice() };
-    for (let v = y; v < y + 40; v++)
-      for (let u = x - 40; u < x + 60; u++) {
-        const there = Math.max(0, 1 - Math.hypot((u - x - 12) / 34, (v - y - 22) / 9));
-        for (let c = 0; c < 3; c++) small.data[(v * wide + u) * 4 + c]! *= 1 - 0.6 * there;
-      }
-    const found = await findShadow(covered(small, ball, [220, 60, 40]), {
-      ...ball,
-      data: ball.data.map((a) => a * 255),
-    });
-    expect(found).to.not.equal(null);
-    for (const { points } of found!)
-      for (const [u, v] of points)
-        expect([Math.abs(u - x - 12) < 50, Math.abs(v - y - 22) < 25], `${u}, ${v}`).to.deep.equal([true, true]);
-  });
-});
-
-describe('looking for the shadow of a small thing on other grounds', () => {
-  const [wide, high, x, y, radius] = [700, 480, 330, 240, 18];
-  const random = seededRandom(3);
-  const grounds: Record<string, Rgba> = {
-    tiles: paint(wide, high, (u, v) => (u % 40 < 4 || v % 40 < 4 ? [96, 92, 88] : [188, 176, 150])),
-    grass: paint(wide, high, () => {
-      const v = 60 + 70 * random();
-      return [v * 0.7, v, v * 0.5];
-    }),
-    'a slow ramp': paint(wide, high, (_, v) => [200 - v * 0.2, 190 - v * 0.22, 170 - v * 0.2]),
-  };
-  const ball = disc(wide, high, x, y, radius);
-  const alpha: Bytes = { ...ball, data: ball.data.map((v) => v * 255) };
-  for (const [name, ground] of Object.entries(grounds))
-    it(`finds it on ${name}, and nothing where there is none`, async () => {
-      const shaded: Rgba = { ...ground, data: ground.data.slice() };
-      for (let v = y; v < y + 3 * radius; v++)
-        for (let u = x - 3 * radius; u < x + 4 * radius; u++) {
-          const far = Math.hypot((u - x - radius / 2) / (1.5 * radius), (v - y - radius) / (0.42 * radius));
-          const there = Math.max(0, Math.min(1, 1.5 - 1.5 * far));
-          for (let c = 0; c < 3; c++) shaded.data[(v * wide + u) * 4 + c]! *= 1 - 0.5 * there;
-        }
-      expect(await findShadow(covered(shaded, ball, [220, 60, 40]), alpha)).to.not.equal(null);
-      expect(await findShadow(covered(ground, ball, [220, 60, 40]), alpha)).to.equal(null);
-    });
 });
 
 describe('a second photo as the plate', () => {
