@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
 import { expect } from 'chai';
 import sharp from 'sharp';
+import { keepExports } from './kept-exports.ts';
 import { countPresses, notePresses, type Presses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
@@ -216,17 +217,25 @@ export interface App {
 /** Starts a server and a browser before the tests of a suite, and stops them after. */
 export function useApp(): App {
   let opened: Awaited<ReturnType<typeof openPage>>[] = [];
+  let test = '';
+  let kept: (() => Promise<void>)[] = [];
   const app = {
     open: async () => {
       const page = await openPage(app.browser);
       opened.push(page);
+      if (process.env.EXPORTS) kept.push(keepExports(page.page, process.env.EXPORTS, test));
       return page.page;
     },
   } as App;
   before(async () => {
     [app.server, app.browser] = await Promise.all([RunningServer.start(), launch()]);
   });
+  beforeEach(function () {
+    test = this.currentTest!.fullTitle();
+  });
   afterEach(async function () {
+    for (const wait of kept) await wait();
+    kept = [];
     const pages = opened;
     opened = [];
     for (const { context, presses } of pages) {
