@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { storedFrom, isAsked } from '../settings/setting.ts';
+import { askedOf, storedFrom } from '../settings/setting.ts';
 import { areaSettings, areaShare } from './area.ts';
 import { finishKind, finishKinds } from './finishes.ts';
 import { finished, flat, pixelAt } from './test-pictures.ts';
@@ -67,7 +67,7 @@ describe('the area of a finish', () => {
     for (const kind of finishKinds) expect(storedFrom(kind.settings)).to.include({ area: 'everywhere' });
     const { settings } = finishKind('invert')!;
     const asked = (area: string): string[] =>
-      Object.keys(settings).filter((key) => key.startsWith('area') && isAsked(settings[key]!, { area }));
+      askedOf(settings, { area }).flatMap(([key]) => (key.startsWith('area') ? [key] : []));
     expect(asked('everywhere')).to.deep.equal(['area']);
     expect(asked('one side')).to.deep.equal(['area', 'areaCentre', 'areaDirection', 'areaSoftness']);
     expect(asked('round')).to.deep.equal(['area', 'areaCentre', 'areaSize', 'areaSoftness']);

@@ -158,8 +158,12 @@ const kindOf = (setting: Setting) => kinds[setting.kind] as KindTable['number'];
 export const isKeyed = (setting: Setting): boolean => kindOf(setting).keyed;
 
 /** Whether a setting counts beside the values of the others. */
-export const isAsked = ({ only }: Setting, values: Record<string, unknown>): boolean =>
+const isAsked = ({ only }: Setting, values: Record<string, unknown>): boolean =>
   Object.entries(only ?? {}).every(([key, wanted]) => wanted.includes(values[key]));
+
+/** The settings that count beside these values, each with its key; what is shown of them. */
+export const askedOf = (settings: Settings, values: Record<string, unknown>): [string, Setting][] =>
+  Object.entries(settings).filter(([, setting]) => isAsked(setting, values));
 
 /** The schema of stored settings; one that came later is as it starts where a document has none. */
 export function schemaOf(settings: Settings): z.ZodObject {

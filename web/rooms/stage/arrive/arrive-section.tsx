@@ -10,7 +10,7 @@ import {
   setLeaving,
   unitsFor,
 } from '../../../../core/edits/arrival-edits.ts';
-import { valuesAt } from '../../../../core/settings/setting.ts';
+import { askedOf, valuesAt } from '../../../../core/settings/setting.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
@@ -163,7 +163,7 @@ function WayFields({ shot, layer, side }: LayerPart & { side: Side }) {
         </>
       )}
       {!kind.ownCourse && <EasingChoice value={setting.easing} onChange={(easing) => change({ easing })} />}
-      {Object.entries(kind.settings).map(([key, one]) => (
+      {askedOf(kind.settings, values).map(([key, one]) => (
         <SettingField
           key={key}
           setting={one}

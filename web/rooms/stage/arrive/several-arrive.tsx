@@ -1,4 +1,4 @@
-import { LogIn, LogOut } from 'lucide-react';
+import { LogIn, LogOut, X } from 'lucide-react';
 import { useState } from 'react';
 import { changeArrival, setArrival, setLeaving } from '../../../../core/edits/arrival-edits.ts';
 import { inOne } from '../../../../core/edits/edit.ts';
@@ -6,7 +6,7 @@ import type { Document } from '../../../../core/document/document.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
-import { Button } from '../../../parts/button.tsx';
+import { Button, IconButton } from '../../../parts/button.tsx';
 import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { sameValue } from '../card/same-value.ts';
 import { Section } from '../card/section.tsx';
@@ -26,7 +26,8 @@ export function SeveralArrive({ document, shot, layers }: SeveralArriveProps) {
   const { dispatch } = useProject();
   const [choosing, setChoosing] = useState<Side | null>(null);
   const ids = layers.map((layer) => layer.id);
-  const first = layers[0];
+  // What is shown on a thing that is not words, all of them can do.
+  const first = layers.find(({ source }) => source.kind !== 'text') ?? layers[0];
   if (!first) return null;
   const duration = (side: Side, label: string) => {
     const those = layers.filter((layer) => layer[side]);
@@ -42,16 +43,30 @@ export function SeveralArrive({ document, shot, layers }: SeveralArriveProps) {
       />
     );
   };
+  const choose = (side: Side, kind: string | null): void =>
+    dispatch((side === 'leave' ? setLeaving : setArrival)(shot.id, ids, kind));
+  const way = (side: Side) => (
+    <div className="flex gap-1">
+      <Button
+        className="flex-1"
+        icon={side === 'leave' ? <LogOut size={14} /> : <LogIn size={14} />}
+        onClick={() => setChoosing(side)}
+      >
+        {side === 'leave' ? 'Choose how they leave' : 'Choose how they arrive'}
+      </Button>
+      {layers.some((layer) => layer[side]) && (
+        <IconButton label={side === 'leave' ? 'Remove leaving' : 'Remove arrival'} onClick={() => choose(side, null)}>
+          <X size={14} />
+        </IconButton>
+      )}
+    </div>
+  );
   return (
     <Section name="Arrive & Leave">
-      <Button className="w-full" icon={<LogIn size={14} />} onClick={() => setChoosing('arrive')}>
-        Choose how they arrive
-      </Button>
-      {duration('arrive', 'Arrives in')}
-      <Button className="w-full" icon={<LogOut size={14} />} onClick={() => setChoosing('leave')}>
-        Choose how they leave
-      </Button>
-      {duration('leave', 'Leaves in')}
+      {way('arrive')}
+      {duration('arrive', 'Arrival duration')}
+      {way('leave')}
+      {duration('leave', 'Leaving duration')}
       {choosing && (
         <ArrivalSheet
           document={document}
@@ -61,7 +76,7 @@ export function SeveralArrive({ document, shot, layers }: SeveralArriveProps) {
           onClose={() => setChoosing(null)}
           onChoose={(kind) => {
             setChoosing(null);
-            dispatch((choosing === 'leave' ? setLeaving : setArrival)(shot.id, ids, kind));
+            choose(choosing, kind);
           }}
         />
       )}

@@ -5,7 +5,7 @@ import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import type { Finish } from '../../../../core/document/finish-list.ts';
 import { finishPath } from '../../../../core/document/properties.ts';
 import { finishKind } from '../../../../core/finish/finishes.ts';
-import { isAsked, isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
+import { askedOf, isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
 import { heldFrame } from '../../../../core/scene/values.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
@@ -27,7 +27,7 @@ export function FinishCard({ document, shot, layer, frame, finish, index }: Fini
   const kind = finishKind(finish.kind);
   if (!kind) return null;
   const values = valuesAt(kind.settings, finish.settings, heldFrame(layer, frame));
-  const shown = Object.entries(kind.settings).filter(([, setting]) => isAsked(setting, values));
+  const shown = askedOf(kind.settings, values);
   const move = (to: number): void => dispatch(moveFinish(shot.id, layer.id, finish.id, to));
   const change = (key: string, value: unknown, gesture?: string): void => {
     const joined = gesture && `${finish.id} ${key} ${gesture}`;

@@ -3,7 +3,7 @@ import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import { propPath } from '../../../../core/document/properties.ts';
 import { propKind } from '../../../../core/props/props.ts';
 import type { Layer } from '../../../../core/document/layer.ts';
-import { isKeyed, valuesAt, type LayerGift } from '../../../../core/settings/setting.ts';
+import { askedOf, isKeyed, valuesAt, type LayerGift } from '../../../../core/settings/setting.ts';
 import { heldFrame } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
@@ -55,7 +55,7 @@ export function PropSection(part: LayerPart) {
   return (
     <Section name="Prop" note={kind.name}>
       <p className="text-[12px] text-ink-2">{kind.purpose}</p>
-      {Object.entries(kind.settings).map(([key, setting]) =>
+      {askedOf(kind.settings, values).map(([key, setting]) =>
         setting.kind === 'strokes' ? (
           <MarksField key={key} {...part} name={key} setting={setting} />
         ) : (

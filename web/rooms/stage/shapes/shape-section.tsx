@@ -3,7 +3,7 @@ import type { ShapeSetting } from '../../../../core/document/shape-setting.ts';
 import { setProperty } from '../../../../core/edits/layer-edits.ts';
 import { changeShape } from '../../../../core/edits/shape-edits.ts';
 import { heldFrame } from '../../../../core/scene/values.ts';
-import { isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
+import { askedOf, isKeyed, valuesAt } from '../../../../core/settings/setting.ts';
 import { shapeKind } from '../../../../core/shapes/shape-kinds.ts';
 import { useProject } from '../../../data/project.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
@@ -33,7 +33,7 @@ export function ShapeSection({ shot, layer, frame, made }: LayerPart & { made: S
   );
   return (
     <Section name="Shape" note={kind.name}>
-      {Object.entries(kind.settings).map(([key, setting]) => (
+      {askedOf(kind.settings, values).map(([key, setting]) => (
         <SettingField
           key={key}
           setting={setting}

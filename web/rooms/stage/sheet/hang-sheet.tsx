@@ -54,19 +54,23 @@ function fileOf(document: Document, { kind, id }: Hangable): string | null {
 /** Each of them, fitted into a tile, as they come. */
 function useThumbnails(document: Document, there: readonly Hangable[]): Map<string, ImageBitmap[]> {
   const [pictures, setPictures] = useState(new Map<string, ImageBitmap[]>());
+  const files = there.flatMap((one) => {
+    const file = fileOf(document, one);
+    return file ? [{ key: keyOf(one), file }] : [];
+  });
+  // A change of the document that leaves the files as they are loads nothing again.
+  const wanted = JSON.stringify(files);
   useEffect(() => {
     let gone = false;
-    for (const one of there) {
-      const file = fileOf(document, one);
-      if (!file) continue;
+    for (const { key, file } of JSON.parse(wanted) as typeof files) {
       void fitted(fileUrl(file, 480)).then((bitmap) => {
-        if (!gone && bitmap) setPictures((before) => new Map(before).set(keyOf(one), [bitmap]));
+        if (!gone && bitmap) setPictures((before) => new Map(before).set(key, [bitmap]));
       });
     }
     return () => {
       gone = true;
     };
-  }, [document, there]);
+  }, [wanted]);
   return pictures;
 }
 
