@@ -4,7 +4,7 @@ import { untouched } from '../document/document.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { transform } from '../scene/matrix.ts';
 import { hangables, hangInShot, hangPicture } from './lift-edit.ts';
-import { setPlate } from './plate-edits.ts';
+import { pictureOfBackground, setPlate } from './plate-edits.ts';
 import { addPicture, addPiece } from './project-edits.ts';
 import { addShot } from './shot-edits.ts';
 import { apply, empty, hash, height, near, width } from './test-cards.ts';
@@ -72,5 +72,34 @@ describe('hanging things in another shot', () => {
     const [float] = hangables(project());
     const twice = apply(project(), hangInShot('second', float!, 'one'), hangInShot('second', float!, 'two'));
     expect(twice.shots[1]!.layers.map(({ name }) => name)).to.deep.equal(['Float 2', 'Float']);
+  });
+
+  it('a background becomes a picture to cut from, and leaves the Stage where nothing was lifted', () => {
+    const wide = { x: -100, y: 0, width: 1000, height: 300 };
+    const step: PlateStep = {
+      id: 's',
+      kind: 'widen',
+      file: hash('d'),
+      bounds: wide,
+      seed: 1,
+      takes: [],
+      mix: [],
+      pad: { left: 100, top: 0, right: 100, bottom: 0 },
+    };
+    const widened = apply(
+      empty(),
+      addPicture({ ...picture, background: null }),
+      setPlate('Widen', 'quay', [step], 'ground'),
+    );
+    expect(widened.shots[0]!.layers.map(({ id }) => id)).to.deep.equal(['ground']);
+    const made = apply(widened, pictureOfBackground('quay', 'whole'));
+    expect(made.pictures[1]).to.deep.equal({
+      ...{ id: 'whole', name: 'Quay remade', original: hash('d'), file: hash('d'), width: 1000, height: 300 },
+      ...{ clip: null, background: null },
+    });
+    expect(made.shots[0]!.layers).to.have.length(0);
+    // What was lifted before keeps its ground.
+    const lifted = apply(project(), setPlate('Widen', 'quay', [step], 'ground'), pictureOfBackground('quay', 'whole'));
+    expect(lifted.shots.flatMap(({ layers }) => layers.map(({ id }) => id))).to.include('first-ground');
   });
 });

@@ -309,13 +309,20 @@ describe('blurs, matches and textures', () => {
       opaque.data[(20 * 64 + 30) * 4 + 1]!,
       opaque.data[(20 * 64 + 26) * 4 + 2]!,
     ]);
-    const moved = finished('strips', opaque, { height: 8, shift: 10 });
+    const moved = finished('strips', opaque, { height: 8, shift: 10, round: false });
     for (let row = 0; row < 64; row += 8) {
       const by = [...Array(21).keys()]
         .map((k) => k - 10)
         .find((d) => pixelAt(moved, 30, row).join() === pixelAt(opaque, 30 - d, row).join());
       expect(by, `row ${row}`).to.be.within(-10, 10);
       expect(pixelAt(moved, 40, row + 5)).to.deep.equal(pixelAt(opaque, 40 - by!, row + 5));
+    }
+    // Going round, every row has what it had, only elsewhere, and nothing is bare.
+    const round = finished('strips', opaque, { height: 8, shift: 10 });
+    expect(round.data).to.not.deep.equal(opaque.data);
+    for (let y = 0; y < 64; y++) {
+      const row = (of: ReturnType<typeof finished>): string[] => [...Array(64).keys()].map((x) => pixelAt(of, x, y).join()).sort();
+      expect(row(round), `row ${y}`).to.deep.equal(row(opaque));
     }
   });
 

@@ -3,6 +3,7 @@ import { seededRandom } from '../pixels/random.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { blendSeams } from './blend.ts';
 import type { GuideLine } from './guides.ts';
+import { linesBehind } from './lines-behind.ts';
 import { makeLevel, shrinkingSteps, startFromRim, type PyramidLevel, type Step } from './levels.ts';
 import { dominantOffsets, type Offset } from './offsets.ts';
 import {
@@ -35,7 +36,7 @@ export interface RebuildRequest {
   seed: number;
   /** 1 where nothing may be copied from. */
   barred?: Bytes | null;
-  /** Lines that must run through the hole, in picture pixels. */
+  /** Lines that must run through the hole, in picture pixels; beside those that are found. */
   lines?: readonly GuideLine[];
   /** 1 where the result will be looked at; the rest of the hole is continued coarsely. Null for all of it. */
   seen?: Bytes | null;
@@ -45,14 +46,14 @@ export interface RebuildRequest {
 export type Preview = (picture: Rgba) => void;
 
 /**
- * Continues the surroundings of a hole into it. Structure first: offsets at which the picture repeats itself are joined
+ * Continues the surroundings of a hole into it. Straight lines that run into it go on. Structure first: offsets at which the picture repeats itself are joined
  * by graph cut at a small size (He & Sun 2012). From there up, multi-scale patch voting (Wexler, Shechtman & Irani 2007)
  * with PatchMatch; at full size every pixel is copied whole and seams are joined in the gradient domain. Pixels outside
  * the hole are returned unchanged.
  * @throws NothingToContinue when no whole patch lies outside the hole; Cancelled
  */
 export async function rebuild(request: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
-  const { picture, hole, seed, barred = null, seen = null, lines = [] } = request;
+  const { picture, hole, seed, barred = null, seen = null } = request;
   const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const bounds = boundsOf(hole);
   if (!bounds) return out;
@@ -62,12 +63,13 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
     { picture: cropRgba(picture, area), hole: cropBytes(hole, area), barred: barred && cropBytes(barred, area) },
     progress,
   );
-  const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const random = seededRandom(seed * 2654435761 + 17);
   const manner = mannerOf(seed);
 
   const show = (level: FillLevel, index: number): void => preview?.(withHole(out, level, area, hole, 2 ** index));
   if (preview && manner.structured) await firstGlance(steps, show, seed, progress);
+  const lines = await linesBehind(picture, hole, request.lines, progress);
+  const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const lookedAt = seen && cropBytes(seen, area);
   const { top, ...start } = await startLevel(steps, manner, linesAt, progress);
   let current: PyramidLevel = start;
@@ -209,12 +211,21 @@ async function structureFirst(
   return field;
 }
 
-/** Offsets that run along the guide lines, both ways. */
+/** Offsets along lines that are offered: each costs time, so many directions get few each. */
+const mostAlong = 144;
+/** Lines that differ less in direction share their offsets: 1.5 degrees. */
+const sameWay = Math.sin((1.5 * Math.PI) / 180);
+
+/** Offsets that run along the lines, both ways. */
 function alongLines(level: FillLevel): Offset[] {
-  const out: Offset[] = [];
+  const ways: { dx: number; dy: number }[] = [];
+  for (const line of level.lines?.all ?? [])
+    if (!ways.some(({ dx, dy }) => Math.abs(dx * line.dy - dy * line.dx) < sameWay)) ways.push(line);
   const reach = Math.max(level.width, level.height) * 0.7;
-  for (const { dx, dy } of level.lines?.all ?? []) {
-    for (let r = 8; r < reach; r += Math.max(3, reach / 24)) {
+  const each = Math.min(16, mostAlong / 2 / ways.length);
+  const out: Offset[] = [];
+  for (const { dx, dy } of ways) {
+    for (let r = 8; r < reach; r += Math.max(3, reach / each)) {
       for (const way of [r, -r]) out.push({ x: Math.round(dx * way), y: Math.round(dy * way), share: 1 });
     }
   }

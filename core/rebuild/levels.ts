@@ -210,16 +210,17 @@ function linesThrough(
   const padded = lines.map((line) => ({ ...line, x: line.x + patchRadius, y: line.y + patchRadius }));
   const at = new Uint8Array(width * height);
   for (const t of targets) {
+    const [x, y] = [t % width, (t / width) | 0];
     let nearest = strip;
-    padded.forEach((line, k) => {
-      const x = t % width;
-      const y = (t / width) | 0;
-      const along = (x - line.x) * line.dx + (y - line.y) * line.dy;
+    for (let k = 0; k < padded.length; k++) {
+      const line = padded[k]!;
       const d = Math.abs(besideLine(line, x, y));
-      if (d > nearest || along < -strip || along > line.length + strip) return;
+      if (d > nearest) continue;
+      const along = (x - line.x) * line.dx + (y - line.y) * line.dy;
+      if (along < -1 || along > line.length + 1) continue;
       nearest = d;
       at[t] = k + 1;
-    });
+    }
   }
   return { all: padded, at };
 }

@@ -234,10 +234,11 @@ function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): 
   }
   const bx = best % width;
   const by = (best / width) | 0;
-  for (let window = line ? Math.max(width, height) : 0; window >= 1; window >>= 1) {
-    const along = (random() * 2 - 1) * window;
-    const x = Math.round((t % width) + line!.dx * along);
-    const y = Math.round(row + line!.dy * along);
+  // At full size what lies along a line is known from the coarser levels.
+  for (let window = line && !sweep.sparse ? Math.max(width, height) : 0; window >= 1; window >>= 1) {
+    const step = (random() * 2 - 1) * window;
+    const x = Math.round((t % width) + line!.dx * step);
+    const y = Math.round(row + line!.dy * step);
     if (x < 0 || y < 0 || x >= width || y >= height || !isSource[y * width + x]) continue;
     const d = costOf(level, sweep, t, line, y * width + x, bestCost);
     if (d < bestCost) {

@@ -17,6 +17,8 @@ interface Named {
   name: string;
   /** It counts, and is shown, only while these other settings have one of these values. */
   only?: Readonly<Record<string, readonly unknown[]>>;
+  /** What it is in documents from before it came; as it starts where nothing is said. */
+  before?: unknown;
 }
 
 /** One thing that can be set. From these descriptions schema, value at a frame, keys, fields and documentation follow. */
@@ -165,12 +167,13 @@ const isAsked = ({ only }: Setting, values: Record<string, unknown>): boolean =>
 export const askedOf = (settings: Settings, values: Record<string, unknown>): [string, Setting][] =>
   Object.entries(settings).filter(([, setting]) => isAsked(setting, values));
 
-/** The schema of stored settings; one that came later is as it starts where a document has none. */
+/** The schema of stored settings; one that came later than a document is in it as before it came. */
 export function schemaOf(settings: Settings): z.ZodObject {
   return z.object(
     Object.fromEntries(
       Object.entries(settings).map(([key, one]) => {
-        const start = isKeyed(one) ? { value: one.start } : one.start;
+        const missing = one.before ?? one.start;
+        const start = isKeyed(one) ? { value: missing } : missing;
         return [
           key,
           kindOf(one)

@@ -140,6 +140,8 @@ function ProjectCard({ project }: { project: Project }) {
   const navigate = useNavigate();
   const client = useQueryClient();
   const [renaming, setRenaming] = useState(false);
+  const [pointedAt, setPointedAt] = useState(false);
+  const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
   const refresh = () => client.invalidateQueries({ queryKey: ['projects'] });
   const attempt = (work: () => Promise<unknown>) => () => {
     work().then(refresh, (error: unknown) => notifyError(error));
@@ -153,17 +155,25 @@ function ProjectCard({ project }: { project: Project }) {
     await editProject(id, renameProject(name));
   };
   const room = document.shots[0]!.layers.length > 0 ? 'stage' : document.pictures.length > 0 ? 'cut' : 'pictures';
+  // What nobody has changed yet is there to be looked at first.
+  const asMade = project.revision === 1;
   const seconds = document.shots.reduce((sum, shot) => sum + shot.length, 0) / document.frame.rate;
   return (
-    <li className="relative overflow-hidden rounded-lg border border-line bg-white/60 hover:border-pine">
+    <li
+      className="relative overflow-hidden rounded-lg border border-line bg-white/60 hover:border-pine"
+      onPointerEnter={() => setPointedAt(true)}
+      onPointerLeave={() => setPointedAt(false)}
+      onFocus={() => setPointedAt(true)}
+      onBlur={() => setPointedAt(false)}
+    >
       <button
         type="button"
         // All of the card is pressed, but for what has a press of its own.
         className="block w-full after:absolute after:inset-0"
         aria-label={`Open ${document.name}`}
-        onClick={() => void navigate(`/project/${id}/${room}`)}
+        onClick={() => void navigate(`/project/${id}/${room}`, { state: { play: asMade && !still } })}
       >
-        <Thumbnail document={document} />
+        <Thumbnail document={document} playing={pointedAt && !still} />
       </button>
       <div className="flex items-center gap-2 px-3 py-2">
         <div className="min-w-0 flex-1">

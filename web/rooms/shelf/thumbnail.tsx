@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { paintFrame } from '../../../core/paint/painter.ts';
 import { studioOf, type Studio, type Surface2D } from '../../../core/paint/surface.ts';
 import type { Document } from '../../../core/document/document.ts';
@@ -12,10 +12,9 @@ import { fileUrl } from '../../data/api.ts';
 const width = 320;
 const height = 190;
 
-/** The project's first shot, small; it plays while the pointer or the focus is on it. */
-export function Thumbnail({ document }: { document: Document }) {
+/** The project's first shot, small: a frame of it, or playing. */
+export function Thumbnail({ document, playing }: { document: Document; playing: boolean }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [playing, setPlaying] = useState(false);
   const shot = document.shots[0]!;
   const empty = shot.layers.length === 0;
 
@@ -62,12 +61,10 @@ export function Thumbnail({ document }: { document: Document }) {
   }, [document, shot, playing, empty]);
 
   const first = document.pictures[0];
-  const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
-  const watch = { onPointerEnter: () => setPlaying(!still), onPointerLeave: () => setPlaying(false) };
   return (
-    <div className="flex h-[190px] items-center justify-center overflow-hidden bg-field" {...watch}>
+    <div className="flex h-[190px] items-center justify-center overflow-hidden bg-field">
       {!empty ? (
-        <canvas ref={canvas} width={width} height={height} className="h-full" />
+        <canvas ref={canvas} data-playing={playing} width={width} height={height} className="h-full" />
       ) : first ? (
         <img src={fileUrl(first.file, 480)} alt="" className="h-full w-full object-contain" />
       ) : (

@@ -1,8 +1,12 @@
+import { Scissors } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { pictureOfBackground } from '../../../../core/edits/plate-edits.ts';
 import type { Document, Picture, Piece } from '../../../../core/document/document.ts';
 import { type PlateOrder, type PlateStep } from '../../../../core/document/plate.ts';
 import { levellingAngle, noPad } from '../../../../core/rebuild/widen.ts';
-import { newId } from '../../../data/project.ts';
+import { newId, useProject } from '../../../data/project.ts';
+import { Button } from '../../../parts/button.tsx';
 import { SignedStrokes, WideStroke, type BrushStroke } from '../../../parts/brush.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';
 import { steppedRadius } from '../../../parts/slider.tsx';
@@ -108,7 +112,32 @@ export function BackgroundBench({ document, picture, pieces }: BenchProps) {
       </section>
       <PieceList document={document} picture={picture} pieces={pieces} piece={null} background>
         <StepList steps={steps} open={open?.id ?? null} busy={busy} onOpen={actions.open} onRemove={actions.remove} />
+        {steps.length > 0 && <CutFromThis picture={picture} busy={busy} />}
       </PieceList>
+    </div>
+  );
+}
+
+/** A background that was made whole is a picture to cut things out of. */
+function CutFromThis({ picture, busy }: { picture: Picture; busy: boolean }) {
+  const { id, dispatch } = useProject();
+  const navigate = useNavigate();
+  const cut = (): void => {
+    const made = newId('picture');
+    dispatch(pictureOfBackground(picture.id, made));
+    void navigate(`/project/${id}/cut/${made}`);
+  };
+  return (
+    <div className="p-3">
+      <Button
+        className="w-full"
+        icon={<Scissors size={14} />}
+        disabled={busy}
+        title="Makes a picture of the background as it is now"
+        onClick={cut}
+      >
+        Cut from this background
+      </Button>
     </div>
   );
 }
