@@ -213,8 +213,8 @@ async function structureFirst(
 
 /** Offsets along lines that are offered: each costs time, so many directions get few each. */
 const mostAlong = 144;
-/** Lines that differ less in direction share their offsets: 1.5 degrees. */
-const sameWay = Math.sin((1.5 * Math.PI) / 180);
+/** Lines that differ less in direction share their offsets: 2.5 degrees. */
+const sameWay = Math.sin((2.5 * Math.PI) / 180);
 
 /** Offsets that run along the lines, both ways. */
 function alongLines(level: FillLevel): Offset[] {
@@ -222,7 +222,7 @@ function alongLines(level: FillLevel): Offset[] {
   for (const line of level.lines?.all ?? [])
     if (!ways.some(({ dx, dy }) => Math.abs(dx * line.dy - dy * line.dx) < sameWay)) ways.push(line);
   const reach = Math.max(level.width, level.height) * 0.7;
-  const each = Math.min(16, mostAlong / 2 / ways.length);
+  const each = Math.min(12, mostAlong / 2 / ways.length);
   const out: Offset[] = [];
   for (const { dx, dy } of ways) {
     for (let r = 8; r < reach; r += Math.max(3, reach / each)) {
