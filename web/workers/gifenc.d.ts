@@ -5,7 +5,14 @@ declare module 'gifenc' {
       index: Uint8Array,
       width: number,
       height: number,
-      options?: { palette?: Palette; delay?: number; repeat?: number; transparent?: boolean },
+      options?: {
+        palette?: Palette;
+        delay?: number;
+        repeat?: number;
+        transparent?: boolean;
+        transparentIndex?: number;
+        dispose?: number;
+      },
     ): void;
     finish(): void;
     bytes(): Uint8Array;

@@ -6,10 +6,12 @@ export interface IndexedFramesOptions {
   palette: Palette;
   /** Index that stands for "as before"; null where it must not be used. */
   keep: number | null;
-  /** How far a shown colour may lie from the wanted one to be kept, 0..255 as the greater of a channel. */
-  tolerance: number;
-  /** How much of the step between two colours is scattered, 0..1. */
-  dither: number;
+  /** How much farther than the nearest colour what is shown may lie from what is wanted to be kept, in levels of a channel. */
+  hold: number;
+  /** The same for the colour of the pixel to the left; 0 never takes it. */
+  run: number;
+  /** Whether colours between two of the palette are mixed of both. */
+  dither: boolean;
 }
 
 /** Turns frames into indices of a palette, one after the other. */
@@ -22,30 +24,59 @@ export class IndexedFrames {
 
   /** @param pixels RGBA of the next frame, opaque */
   next(pixels: Uint8ClampedArray): Uint8Array {
-    const { width, height, palette, keep, tolerance } = this.options;
+    const { width, height, palette, keep, hold, run, dither } = this.options;
     const { colours, nearest } = palette;
     const out = new Uint8Array(width * height);
-    const off = (index: number, i: number): number => {
+    const off = (index: number, r: number, g: number, b: number): number => {
       const p = 3 * index;
-      return Math.max(
-        Math.abs(colours[p]! - pixels[4 * i]!),
-        Math.abs(colours[p + 1]! - pixels[4 * i + 1]!),
-        Math.abs(colours[p + 2]! - pixels[4 * i + 2]!),
-      );
+      return Math.max(Math.abs(colours[p]! - r), Math.abs(colours[p + 1]! - g), Math.abs(colours[p + 2]! - b));
     };
     for (let i = 0; i < out.length; i++) {
+      const [r, g, b] = [pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!];
       const before = this.shown[i]!;
-      const best = nearest(pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!);
-      const room = off(best, i) + tolerance;
-      if (keep !== null && before >= 0 && off(before, i) <= room) {
+      const best = nearest(r, g, b);
+      const least = off(best, r, g, b);
+      if (keep !== null && before >= 0 && off(before, r, g, b) <= least + hold) {
         out[i] = keep;
         continue;
       }
       const left = i % width > 0 ? this.shown[i - 1]! : -1;
-      const index = left >= 0 && off(left, i) <= room ? left : best;
+      let index = dither ? mixed(palette, best, r, g, b, i % width, (i / width) | 0) : best;
+      if (index === best && left >= 0 && off(left, r, g, b) < least + run) index = left;
       out[i] = index;
       this.shown[i] = index;
     }
     return out;
   }
 }
+
+/** Of the nearest colour and the one on the other side of what is wanted, one by a pattern that has both in the right share. */
+function mixed(
+  { colours, nearest }: Palette,
+  best: number,
+  r: number,
+  g: number,
+  b: number,
+  x: number,
+  y: number,
+): number {
+  const p = 3 * best;
+  const clamp = (v: number): number => (v < 0 ? 0 : v > 255 ? 255 : v);
+  const other = nearest(clamp(2 * r - colours[p]!), clamp(2 * g - colours[p + 1]!), clamp(2 * b - colours[p + 2]!));
+  if (other === best) return best;
+  const q = 3 * other;
+  const [dr, dg, db] = [
+    colours[q]! - colours[p]!,
+    colours[q + 1]! - colours[p + 1]!,
+    colours[q + 2]! - colours[p + 2]!,
+  ];
+  const size = dr * dr + dg * dg + db * db;
+  const share = ((r - colours[p]!) * dr + (g - colours[p + 1]!) * dg + (b - colours[p + 2]!) * db) / size;
+  return threshold(x, y) < share ? other : best;
+}
+
+/** A pattern of thresholds, 0..1, that has no visible shape of its own (J. Jimenez 2014, interleaved gradient noise). */
+const threshold = (x: number, y: number): number => {
+  const t = 52.9829189 * ((0.06711056 * x + 0.00583715 * y) % 1);
+  return t - Math.floor(t);
+};
