@@ -12,7 +12,7 @@ import { emptyDocument, untouched, type Document, type Piece } from '../core/doc
 import type { Edit } from '../core/edits/edit.ts';
 import { liftOut } from '../core/edits/lift-edit.ts';
 import { makeBehind } from '../core/make/make-plate.ts';
-import { emptyGuides, firstBehind, type Plate } from '../core/document/plate.ts';
+import { firstBehind } from '../core/document/plate.ts';
 import { addPicture, addPiece } from '../core/edits/project-edits.ts';
 import { ingestBytes } from '../server/ingest.ts';
 import type { FileStore } from '../server/store/files.ts';
@@ -93,8 +93,6 @@ async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Do
 
 const applyAll = (document: Document, edits: Edit[]): Document => edits.reduce((d, edit) => edit.apply(d), document);
 
-type GuideLine = Extract<Plate['steps'][number], { kind: 'behind' }>['guides']['lines'][number];
-
 const pieceIn = (picture: string) => ({ picture, ...untouched });
 
 function shadowPiece(id: string, name: string, region: Stroke[]): Piece {
@@ -111,8 +109,7 @@ async function liftEdit(
   files: FileStore,
 ): Promise<Edit> {
   const { cutout, bounds } = await cutPiece({ picture, alpha });
-  const lines = demo.lines.map(([x0, y0, x1, y1]): GuideLine => ({ from: [x0, y0], to: [x1, y1] }));
-  const order = { ...firstBehind, id: 'step-1', seed: demo.seed, guides: { ...emptyGuides, lines } };
+  const order = { ...firstBehind, id: 'step-1', seed: demo.seed };
   const work = {
     document,
     picture: document.pictures[0]!,

@@ -17,8 +17,6 @@ export interface DemoProject {
   withShadow: boolean;
   /** The take that was chosen for what lies behind. */
   seed: number;
-  /** Lines that run through what is rebuilt behind the piece: x, y of one end and of the other. */
-  lines: [number, number, number, number][];
   frame: { width: number; height: number; rate: number };
   seconds: number;
   /** Edits after the lift. */
@@ -67,18 +65,7 @@ export const demoProjects: DemoProject[] = [
       box: null,
     },
     withShadow: true,
-    seed: 5,
-    // The joints of the boards run on to their far end, as they do beside the lantern, and the post down to them.
-    lines: [
-      [807, 480, 813, 840],
-      [559, 1400, 908, 880],
-      [751, 1400, 1014, 880],
-      [943, 1400, 1091, 880],
-      [1139, 1400, 1188, 880],
-      [1332, 1400, 1275, 880],
-      [1532, 1400, 1369, 880],
-      [1725, 1400, 1462, 880],
-    ],
+    seed: 1,
     frame: { width: 1080, height: 1080, rate: 30 },
     seconds: 6,
     // The lantern floats up; its shadow stays on the boards, fainter and smaller.
@@ -99,7 +86,6 @@ export const demoProjects: DemoProject[] = [
     pieceName: 'Breakwater and tower',
     withShadow: false,
     seed: 1,
-    lines: [],
     recipe: {
       kind: 'subject',
       answer: 'foreground',

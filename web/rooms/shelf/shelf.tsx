@@ -155,8 +155,8 @@ function ProjectCard({ project }: { project: Project }) {
     await editProject(id, renameProject(name));
   };
   const room = document.shots[0]!.layers.length > 0 ? 'stage' : document.pictures.length > 0 ? 'cut' : 'pictures';
-  // What nobody has changed yet is there to be looked at first.
-  const asMade = project.revision === 1;
+  // What nobody has changed yet is there to be looked at first; finishes would make it stutter the first time through.
+  const asMade = project.revision === 1 && document.shots[0]!.layers.every(({ finishes }) => finishes.length === 0);
   const seconds = document.shots.reduce((sum, shot) => sum + shot.length, 0) / document.frame.rate;
   return (
     <li

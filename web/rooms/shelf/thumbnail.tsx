@@ -11,6 +11,8 @@ import { fileUrl } from '../../data/api.ts';
 
 const width = 320;
 const height = 190;
+/** Frames at which is looked what pictures are needed. */
+const glances = 9;
 
 /** The project's first shot, small: a frame of it, or playing. */
 export function Thumbnail({ document, playing }: { document: Document; playing: boolean }) {
@@ -89,7 +91,10 @@ function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
 
 async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
   await loadMadeOf(document);
-  const { draws } = stillFrame(document, document.shots[0]!, 0);
+  const shot = document.shots[0]!;
+  // What arrives later or leaves early is looked for too.
+  const moments = Array.from({ length: glances }, (_, k) => Math.round((k * (shot.length - 1)) / (glances - 1)));
+  const draws = moments.flatMap((frame) => stillFrame(document, shot, frame).draws);
   const files = [...new Set([...everyImage(draws)].map(({ image }) => image.file))];
   const entries = files.map(async (file) => {
     const image = new Image();
