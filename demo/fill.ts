@@ -19,11 +19,9 @@ import type { FileStore } from '../server/store/files.ts';
 import type { ProjectStore } from '../server/store/projects.ts';
 import { makeCrabDocument } from './crab-project.ts';
 import { makeComicDocument } from './comic-project.ts';
-import { makeEveningDocument } from './evening-project.ts';
 import { makeHeronDocument } from './heron-project.ts';
 import { makeMastDocument } from './mast-project.ts';
 import { makeNightDocument } from './night-project.ts';
-import { makePosterDocument } from './poster-project.ts';
 import { makeWordsDocument } from './words-project.ts';
 import { decode, encode } from './pixels.ts';
 import { demoProjects, type DemoProject } from './projects.ts';
@@ -42,36 +40,23 @@ export async function fillWithDemo(
     say(`Making the demo project "${name}"`);
     projects.create(await work());
   };
-  /** The demo project of a picture: as it is now, or made once more where somebody renamed it. */
-  const source = async (picture: DemoProject['picture']): Promise<Document> => {
-    const demo = demoProjects.find((d) => d.picture === picture)!;
-    return storedAs(projects, demo.name) ?? makeDemoDocument(demo, files);
+  /** Several projects are set up from one cut: it is made once. */
+  const once = (work: () => Promise<Document>): (() => Promise<Document>) => {
+    let made: Promise<Document> | null = null;
+    return () => (made ??= work());
   };
-  for (const demo of demoProjects) await make(demo.name, () => makeDemoDocument(demo, files));
-  await make('The tin heron', () => makeHeronDocument(files));
+  const breakwater = once(() => makeDemoDocument(demoOf('breakwater'), files));
+  await make('Lantern Week', () => makeDemoDocument(demoOf('lantern'), files));
+  await make('Words at Wendle Quay', async () => makeWordsDocument(await breakwater()));
+  await make('Night over the quay', async () => makeNightDocument(await breakwater()));
   await make('Signals at Wendle Quay', () => makeMastDocument(files));
-  await make('Lantern in another evening', async () => {
-    const heron = storedAs(projects, 'The tin heron') ?? (await makeHeronDocument(files));
-    return makeEveningDocument(await source('lantern'), await source('breakwater'), heron);
-  });
-  await make('Words at Wendle Quay', async () => makeWordsDocument(await source('breakwater')));
-  await make('Night over the quay', async () => makeNightDocument(await source('breakwater')));
-  await make('Heron on the comic page', async () => {
-    const heron = storedAs(projects, 'The tin heron') ?? (await makeHeronDocument(files));
-    return makeComicDocument(heron, await source('breakwater'));
-  });
   await make('Tin crab on the quay', () => makeCrabDocument(files));
-  await make('Lantern Week poster', async () => {
-    return makePosterDocument(await source('lantern'), await source('breakwater'));
-  });
+  await make('Heron on the comic page', async () =>
+    makeComicDocument(await makeHeronDocument(files), await breakwater()),
+  );
 }
 
-/** The project of a name as it is stored now, if it still has that name. */
-function storedAs(projects: ProjectStore, name: string): Document | null {
-  for (const project of projects.list())
-    if ('document' in project && project.document.name === name) return project.document;
-  return null;
-}
+const demoOf = (picture: DemoProject['picture']): DemoProject => demoProjects.find((demo) => demo.picture === picture)!;
 
 async function makeDemoDocument(demo: DemoProject, files: FileStore): Promise<Document> {
   const fileName = `${demo.picture}.jpg`;

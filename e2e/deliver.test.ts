@@ -46,6 +46,16 @@ describe('Deliver', () => {
     const { width, pageHeight, pages, delay, loop } = await sharp(gif, { animated: true }).metadata();
     expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
     expect(delay!.reduce((sum, d) => sum + d, 0)).to.equal(1000);
+    // With a limit it is smaller, still as long, and what was given up is said.
+    const limit = Math.round((0.45 * gif.length) / 1000);
+    await page.getByRole('switch', { name: 'Limit the file size' }).click();
+    await page.getByRole('textbox', { name: 'At most' }).fill(String(limit));
+    await page.keyboard.press('Enter');
+    await page.getByText(/GIF is ready/).waitFor({ state: 'detached' });
+    const small = await make(page, 'gif', '320 × 180');
+    expect(small.length).to.be.within(0.3 * limit * 1000, limit * 1000);
+    const shown = await sharp(small, { animated: true }).metadata();
+    expect(shown.delay!.reduce((sum, d) => sum + d, 0)).to.be.closeTo(1000, 60);
   });
 
   it('makes a WebM the browser itself plays', async () => {

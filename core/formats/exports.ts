@@ -47,7 +47,6 @@ export const exportFormats = {
     mediaType: 'image/gif',
     ending: 'gif',
     ...video,
-    fits: false,
     mostRate: 15,
     mostEdge: 640,
   },

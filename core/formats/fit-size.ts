@@ -29,7 +29,8 @@ export function plentifulBitrate({ width, height, rate }: Omit<VideoPlan, 'bitra
   return Math.round(width * height * rate * plentifulBits * smaller);
 }
 
-const even = (v: number): number => Math.max(2, Math.round(v / 2) * 2);
+/** A side of a picture as encoders want it. */
+export const even = (v: number): number => Math.max(2, Math.round(v / 2) * 2);
 
 /**
  * What to try first so that a video of so many seconds stays under a limit: fewer bits, then fewer frames, then a smaller

@@ -2,6 +2,7 @@ import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateProject } from '../../core/scene/sequence.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
+import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';
 import { firstPlan, nextPlan, type VideoPlan } from '../../core/formats/fit-size.ts';
 import { writeGif } from './export/gif.ts';
 import { writeApng, writeFrames } from './export/pictures.ts';
@@ -40,21 +41,26 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   });
 };
 
+type Plan = VideoPlan | GifPlan;
+
 /** Passes in which a size is looked for before it is said that there is none. */
 const mostPasses = 12;
 
 async function run(order: ExportOrder): Promise<void> {
   await loadMadeOf(order.document);
   const { limit } = order;
-  if (limit === null || !exportFormats[order.format].fits) return finish(order, await write(order, null, 1));
+  if (limit === null || !exportFormats[order.format].fits) return finish(order, await write(order, {}, 1));
   const seconds = (order.end - order.first) / order.document.frame.rate;
-  let plan: VideoPlan | null = firstPlan(order, seconds, limit);
+  const next = (plan: Plan, bytes: number): Plan | null =>
+    'hold' in plan ? nextGifPlan(plan, bytes, limit) : nextPlan(plan, bytes, limit);
+  const { width, height, rate } = order;
+  let plan: Plan | null =
+    order.format === 'gif' ? firstGifPlan({ width, height, rate }) : firstPlan({ width, height, rate }, seconds, limit);
   for (let pass = 1; plan && pass <= mostPasses; pass++) {
-    const { bitrate, ...size }: VideoPlan = plan;
-    const now = { ...order, ...size };
-    const data = await write(now, bitrate, pass);
+    const now: ExportOrder = { ...order, width: plan.width, height: plan.height, rate: plan.rate };
+    const data = await write(now, plan, pass);
     if (!data || data.size <= limit) return finish(now, data);
-    plan = nextPlan(plan, data.size, limit);
+    plan = next(plan, data.size);
   }
   throw new Error('This clip cannot be made as small as that. Allow more, or make it shorter.');
 }
@@ -68,7 +74,7 @@ const framesOf = ({ document, first, end, rate, only }: ExportOrder): number =>
   only !== null ? 1 : Math.max(1, Math.round(((end - first) / document.frame.rate) * rate));
 
 /** Writes the file once. @param pass which time it is written, for the progress */
-async function write(order: ExportOrder, bitrate: number | null, pass: number): Promise<Blob | null> {
+async function write(order: ExportOrder, plan: Partial<VideoPlan & GifPlan>, pass: number): Promise<Blob | null> {
   const { transparent, still } = exportFormats[order.format];
   const canvas = new OffscreenCanvas(order.width, order.height);
   // Every format but the poster reads each frame back.
@@ -87,5 +93,6 @@ async function write(order: ExportOrder, bitrate: number | null, pass: number): 
   };
   const report = (done: number): void => answer({ kind: 'progress', pass, done, total });
   report(0);
-  return writers[order.format]({ canvas, context, order, bitrate, total, paint, report });
+  const { bitrate, hold } = plan;
+  return writers[order.format]({ canvas, context, order, bitrate, hold, total, paint, report });
 }

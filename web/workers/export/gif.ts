@@ -1,23 +1,25 @@
 import { GIFEncoder, quantize } from 'gifenc';
 import { IndexedFrames } from '../../../core/formats/gif/indexed-frames.ts';
+import { firstGifPlan } from '../../../core/formats/fit-gif.ts';
 import { settledPalette, type Palette } from '../../../core/formats/gif/palette.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
 /** Frames from which the palette is made, and of their pixels one in so many. */
 const [sampledFrames, oneIn] = [9, 7];
-/** So many levels off a colour may be to stay as it was, or to be that of the pixel before: nobody sees it, and it packs well. */
-const [hold, run] = [4, 2];
+/** How much less than to stay as it was a colour may be off to be that of the pixel before, which packs well. */
+const runShare = 0.5;
 
 /** A GIF that loops, with one palette; each frame says only what changes. */
 export const writeGif: ExportWriter = async (work) => {
   const { context, order, total, paint, report } = work;
   const { width, height } = order;
+  const { hold = firstGifPlan(order).hold } = work;
   const palette = await paletteFor(work);
   if (!palette) return null;
   const { colours } = palette;
   const keep = colours.length / 3;
   const table = [...Array(keep).keys()].map((p) => [...colours.subarray(3 * p, 3 * p + 3)]);
-  const frames = new IndexedFrames({ width, height, palette, keep, hold, run, dither: true });
+  const frames = new IndexedFrames({ width, height, palette, keep, hold, run: runShare * hold, dither: true });
   const gif = GIFEncoder();
   for (let index = 0; index < total; index++) {
     if (!(await paint(index))) return null;

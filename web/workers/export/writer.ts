@@ -5,8 +5,10 @@ export interface ExportWork {
   canvas: OffscreenCanvas;
   context: OffscreenCanvasRenderingContext2D;
   order: ExportOrder;
-  /** Bits a second it is to have; null for what looks good. */
-  bitrate: number | null;
+  /** Bits a second a video is to have; left out for what looks good. */
+  bitrate?: number;
+  /** Levels of a channel that a colour of a GIF may be off to stay as it was; left out for what nobody sees. */
+  hold?: number;
   /** Frames of the result. */
   total: number;
   /** Paints a frame of the result; false when the export was cancelled. */
