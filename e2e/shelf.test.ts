@@ -65,4 +65,28 @@ describe('Shelf and Pictures', () => {
     expect(await page.getByRole('textbox', { name: 'Length' }).inputValue()).to.equal('6');
     await saved(page);
   });
+
+  it('a card plays while it is pointed at, wherever on it, or reached by Tab, and stands still after', async () => {
+    const page = await app.open();
+    await page.goto(app.server.url);
+    await page.getByRole('button', { name: 'Open Tide clock at noon', exact: true }).click();
+    await page.getByTestId('cut-view').waitFor();
+    await goTo(page, 'Pictures');
+    await page.getByRole('button', { name: /Hang tide clock on the Stage/ }).click();
+    await saved(page);
+    await page.goto(app.server.url);
+    const card = page.getByRole('listitem').filter({ hasText: 'Tide clock at noon' }).filter({ hasNotText: 'copy' });
+    const plays = (on: boolean) => card.locator(`canvas[data-playing=${on}]`).waitFor();
+    await plays(false);
+    const { x, y, width, height } = (await card.boundingBox())!;
+    await page.mouse.move(x + width / 2, y + height + 30);
+    for (let k = 0; k <= 10; k++) await page.mouse.move(x + width / 2, y + height + 30 - 5 * k);
+    await plays(true);
+    for (let k = 0; k <= 10; k++) await page.mouse.move(x + width / 2, y + height / 2 - 8 * k);
+    await plays(true);
+    await page.mouse.move(x + width / 2, y - 40, { steps: 8 });
+    await plays(false);
+    await card.getByRole('button', { name: /^Open/ }).focus();
+    await plays(true);
+  });
 });

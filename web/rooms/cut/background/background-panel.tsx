@@ -138,7 +138,7 @@ function GuideTools() {
   return (
     <>
       <h3 className="text-[12px] font-semibold text-ink-2">Guides, if the takes go wrong</h3>
-      <div className="grid grid-cols-2 gap-1.5">
+      <div className="flex flex-wrap gap-1.5">
         <ToolButton tool="from" icon={<span aria-hidden>+</span>}>
           Sample from
         </ToolButton>
