@@ -17,7 +17,10 @@ describe('from a photo to a clip', () => {
     await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
     expect(await covered(page)).to.be.closeTo(((Math.PI * 0.16 ** 2 * 960) / 540) * 100, 0.8);
     await liftOut(page);
-    await goTo(page, 'Stage');
+    // What was just made is one press from being seen in motion.
+    await page.getByRole('button', { name: 'See it move' }).click();
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    await page.getByRole('button', { name: 'Play', exact: true }).waitFor();
     await page.getByText('No bare frame').waitFor();
     await shorten(page);
     await saved(page);

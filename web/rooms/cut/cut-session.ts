@@ -1,5 +1,6 @@
 import { storedLift } from '../../data/stored-plate.ts';
 import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { untouched, type Document, type Picture, type Piece } from '../../../core/document/document.ts';
 import type { Edit } from '../../../core/edits/edit.ts';
 import { liftOut } from '../../../core/edits/lift-edit.ts';
@@ -83,6 +84,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
   const [covered, setCovered] = useState<number | null>(null);
   const [facts, setFacts] = useState<Pick<CutSessionState, 'histogram' | 'screen'>>({ histogram: null, screen: null });
   const [shadowOf, setShadowOf] = useState<string | null>(null);
+  const navigate = useNavigate();
   const client = useRef<CutClient | null>(null);
   const [clipFrame, setClipFrame] = useState(0);
   const file = picture?.file;
@@ -161,6 +163,8 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     };
   }, [pixels, recipe, care, marks, factsOf]);
 
+  const seeItMove = (): void => void navigate(`/project/${useProject.getState().id}/stage`, { state: { play: true } });
+
   const runLift = async (first?: Edit, alone = false): Promise<boolean> => {
     if (!piece || !pixels || !client.current) return false;
     const { document, dispatch, latest } = useProject.getState();
@@ -194,7 +198,8 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     else if (await shadowBeside(latest(), piece)) {
       setShadowOf(piece.id);
       notify('done', 'Lifted out. A shadow lies next to it; it can be lifted too.');
-    } else notify('done', hung ? 'Lifted out. Its layers follow.' : 'Lifted out. It hangs on the Stage.');
+    } else if (hung) notify('done', 'Lifted out. Its layers follow.');
+    else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
     return true;
   };
   const guarded = (work: Promise<unknown>): void => {
