@@ -321,7 +321,8 @@ describe('blurs, matches and textures', () => {
     const round = finished('strips', opaque, { height: 8, shift: 10 });
     expect(round.data).to.not.deep.equal(opaque.data);
     for (let y = 0; y < 64; y++) {
-      const row = (of: ReturnType<typeof finished>): string[] => [...Array(64).keys()].map((x) => pixelAt(of, x, y).join()).sort();
+      const row = (of: ReturnType<typeof finished>): string[] =>
+        [...Array(64).keys()].map((x) => pixelAt(of, x, y).join()).sort();
       expect(row(round), `row ${y}`).to.deep.equal(row(opaque));
     }
   });

@@ -187,7 +187,8 @@ async function structureFirst(
 ): Promise<PatchField> {
   const field = randomField(level, random);
   progress?.report?.('Looking for structure', 0);
-  const offsets = [...(await dominantOffsets(level, manner.offsets, random, progress)), ...alongLines(level)];
+  const repeats = await dominantOffsets(level, manner.offsets, random, progress);
+  const offsets = [...repeats, ...alongLines(level, repeats)];
   if (offsets.length === 0) return field;
   const map = await solveShiftMap(level, offsets, manner.jitter, random, progress);
   const { width, known, targets, isSource, pixels } = level;
@@ -216,11 +217,17 @@ const mostAlong = 144;
 /** Lines that differ less in direction share their offsets: 2.5 degrees. */
 const sameWay = Math.sin((2.5 * Math.PI) / 180);
 
-/** Offsets that run along the lines, both ways. */
-function alongLines(level: FillLevel): Offset[] {
+/** So many repeats along a direction lead far enough. */
+const enoughRepeats = 4;
+
+/** Offsets that run along the lines, both ways, where what repeats does not run that way anyhow. */
+function alongLines(level: FillLevel, repeats: readonly Offset[]): Offset[] {
   const ways: { dx: number; dy: number }[] = [];
-  for (const line of level.lines?.all ?? [])
-    if (!ways.some(({ dx, dy }) => Math.abs(dx * line.dy - dy * line.dx) < sameWay)) ways.push(line);
+  for (const line of level.lines?.all ?? []) {
+    const beside = (x: number, y: number): number => Math.abs(x * line.dy - y * line.dx) / Math.hypot(x, y);
+    if (ways.some(({ dx, dy }) => beside(dx, dy) < sameWay)) continue;
+    if (repeats.filter(({ x, y }) => beside(x, y) < sameWay).length < enoughRepeats) ways.push(line);
+  }
   const reach = Math.max(level.width, level.height) * 0.7;
   const each = Math.min(12, mostAlong / 2 / ways.length);
   const out: Offset[] = [];

@@ -14,6 +14,8 @@ const leastRay = 24;
 /** So many of them end on one line, within so many pixels, where it is what they end at. */
 const [leastEnds, onEdge] = [6, 3.5];
 const mostLines = 24;
+/** Share of the strength of the clearest line that others have at least. */
+const clearShare = 0.35;
 /** How far two edges of one line may turn from one another, in radians, and how long they are at least, of the way between. */
 const [sameLine, ofWay] = [(2 * Math.PI) / 180, 0.25];
 
@@ -53,7 +55,10 @@ export async function linesBehind(
   const entries = segments.flatMap((segment) => entriesOf(segment, missing));
   const through = paired(entries);
   const rest = entries.filter((one) => !through.some(({ ends }) => ends.includes(one)));
-  const lines = [...through, ...joined(segments, rest, missing)];
+  const all = [...through, ...joined(segments, rest, missing)];
+  // Beside clear lines those of grain are none.
+  const clear = clearShare * Math.max(0, ...all.map(clarity).filter(Number.isFinite));
+  const lines = all.filter((one) => clarity(one) >= clear);
   const toPart = ([x, y]: Point): Point => [(x - area.x) / shrink - 0.5, (y - area.y) / shrink - 0.5];
   const kept: Through[] = given.map(({ from, to }) => ({
     from: toPart(from),
@@ -66,6 +71,10 @@ export async function linesBehind(
   const placed = ([x, y]: Point): [number, number] => [area.x + (x + 0.5) * shrink, area.y + (y + 0.5) * shrink];
   return [...given, ...kept.slice(given.length).map(({ from, to }) => ({ from: placed(from), to: placed(to) }))];
 }
+
+/** How strong the edges of a line are, the weaker of both; a line that only ends others is as clear as any. */
+const clarity = ({ ends }: Through): number =>
+  ends.length === 0 ? Infinity : Math.min(...ends.map(({ segment }) => segment.strength));
 
 interface Through {
   from: Point;

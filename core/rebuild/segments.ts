@@ -6,6 +6,8 @@ export interface Segment {
   from: readonly [number, number];
   to: readonly [number, number];
   length: number;
+  /** Mean change of colour across it, 0..255. */
+  strength: number;
   /** Unit direction in which it gets brighter. */
   brighter: readonly [number, number];
 }
@@ -133,6 +135,7 @@ function fitted(region: readonly number[], { width, strength, across, along }: F
     from: [mx + dx * first, my + dy * first],
     to: [mx + dx * last, my + dy * last],
     length,
+    strength: sum / region.length,
     brighter: [bx / b, by / b],
   };
 }
