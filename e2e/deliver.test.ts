@@ -46,6 +46,8 @@ describe('Deliver', () => {
     const { width, pageHeight, pages, delay, loop } = await sharp(gif, { animated: true }).metadata();
     expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
     expect(delay!.reduce((sum, d) => sum + d, 0)).to.equal(1000);
+    // A page shows it as a picture: the player of the page is for videos.
+    expect(await page.getByRole('button', { name: /^Put .*\.gif on a page$/ }).count()).to.equal(0);
     // With a limit it is smaller, still as long, and what was given up is said.
     const limit = Math.round((0.45 * gif.length) / 1000);
     await page.getByRole('switch', { name: 'Limit the file size' }).click();

@@ -105,9 +105,7 @@ describe('scene 3, lantern lifts', () => {
     await page.getByRole('button', { name: 'Find subject' }).click();
     await covered(page);
     await liftOut(page);
-    await page.getByRole('link', { name: 'Lift its shadow too' }).click();
-    await page.getByRole('button', { name: 'Start over' }).waitFor();
-    await page.getByRole('button', { name: 'Lift shadow' }).click();
+    await page.getByRole('button', { name: 'Lift it too' }).click();
     await page.getByRole('button', { name: 'Undo: Lift shadow' }).waitFor();
     await goTo(page, 'Stage');
     await type(page, 'Length', 2);

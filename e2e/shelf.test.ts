@@ -76,6 +76,19 @@ describe('Shelf and Pictures', () => {
     await saved(page);
     await page.goto(app.server.url);
     const card = page.getByRole('listitem').filter({ hasText: 'Tide clock at noon' }).filter({ hasNotText: 'copy' });
+    await card.waitFor();
+    // By a word of its name, or of a picture in it.
+    const cards = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: /^Open/ }) });
+    for (const [search, names] of [
+      ['copy', ['Tide clock at noon copy']],
+      ['mast noon', ['Tide clock at noon']],
+      ['lantern', []],
+    ] as const) {
+      await page.getByRole('searchbox', { name: 'Search projects' }).fill(search);
+      expect(await cards.locator('.font-semibold').allTextContents(), search).to.deep.equal(names);
+    }
+    await page.getByText('No project and no picture in one is called that.').waitFor();
+    await page.getByRole('searchbox', { name: 'Search projects' }).fill('');
     const plays = (on: boolean) => card.locator(`canvas[data-playing=${on}]`).waitFor();
     await plays(false);
     const { x, y, width, height } = (await card.boundingBox())!;

@@ -8,8 +8,9 @@ import { uploadPixels } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { CutClient, NothingBehind, type CutFinding, type CutPart } from '../../workers/cut-client.ts';
+import type { ShadowRecipe } from '../../../core/document/recipe.ts';
 import { standsInPicture } from '../../../core/document/recipe-steps.ts';
-import { splitPiece } from '../../../core/edits/project-edits.ts';
+import { addShadow, splitPiece } from '../../../core/edits/project-edits.ts';
 import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
 import type { Activity } from '../../parts/working.tsx';
 
@@ -166,10 +167,11 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
   const seeItMove = (): void => void navigate(`/project/${useProject.getState().id}/stage`, { state: { play: true } });
 
   const runLift = async (first?: Edit, alone = false): Promise<boolean> => {
-    if (!piece || !pixels || !client.current) return false;
+    const opened = client.current;
+    if (!piece || !pixels || !opened) return false;
     const { document, dispatch, latest } = useProject.getState();
     let cancelled = false;
-    const running = client.current.lift(
+    const running = opened.lift(
       first ? first.apply(document!) : document!,
       piece.id,
       {
@@ -194,10 +196,15 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     const edit = liftOut(result);
     dispatch(first ? { name: first.name, apply: (d) => edit.apply(first.apply(d)) } : edit);
     const shadowWanted = first && lifted.pieces.length < 2;
+    const region = shadowWanted ? null : await shadowBeside(latest(), piece);
     if (shadowWanted) notify('problem', 'No darker ground was found there. Paint more generously over the shadow.');
-    else if (await shadowBeside(latest(), piece)) {
+    else if (region) {
       setShadowOf(piece.id);
-      notify('done', 'Lifted out. A shadow lies next to it; it can be lifted too.');
+      const lifting = addShadow({ id: newId('piece'), name: `${piece.name} shadow`, of: piece.id, region });
+      const bench = `/project/${useProject.getState().id}/cut/${piece.picture}/shadow~${piece.id}`;
+      // Pressed after the picture was left, it leads to where the shadow is lifted.
+      const run = (): void => (client.current === opened ? guarded(runLift(lifting)) : void navigate(bench));
+      notify('done', 'Lifted out. A shadow lies next to it.', { label: 'Lift it too', run });
     } else if (hung) notify('done', 'Lifted out. Its layers follow.');
     else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
     return true;
@@ -268,10 +275,10 @@ function clear(pixels: CutPixels): void {
 }
 
 /** Looks once, after the first lift, whether a shadow would stay behind. */
-async function shadowBeside(document: Document, piece: Piece): Promise<boolean> {
+async function shadowBeside(document: Document, piece: Piece): Promise<ShadowRecipe['region'] | null> {
   const known = document.pieces.some((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
   const moving = document.pictures.find((p) => p.id === piece.picture)?.clip;
-  if (known || moving || piece.cutout || !standsInPicture(piece.recipe)) return false;
+  if (known || moving || piece.cutout || !standsInPicture(piece.recipe)) return null;
   const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
-  return !!found?.region;
+  return found?.region ?? null;
 }

@@ -227,7 +227,7 @@ function Outputs({ project }: { project: string }) {
                 {new Date(output.created).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
               </div>
             </div>
-            {exportFormats[output.format].fits && (
+            {exportFormats[output.format].mediaType.startsWith('video/') && (
               <IconButton label={`Put ${fileOf(output)} on a page`} onClick={() => setPaged(output)}>
                 <AppWindow size={15} className="text-dusk" />
               </IconButton>

@@ -23,6 +23,7 @@ import { FileButton } from '../../parts/file-button.tsx';
 import { MakingProgress } from '../../parts/making-progress.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { Working } from '../../parts/working.tsx';
+import { shownProjects, type ShelfOrder } from './shown.ts';
 import { Thumbnail } from './thumbnail.tsx';
 import { UnreadableCard } from './unreadable-card.tsx';
 
@@ -31,6 +32,10 @@ export function Shelf() {
   const projects = useQuery({ queryKey: ['projects'], queryFn: listProjects });
   const making = useShelfNews();
   const [bringing, setBringing] = useState(false);
+  const [search, setSearch] = useState('');
+  const [order, setOrder] = useState<ShelfOrder>('changed');
+  const all = projects.data ?? [];
+  const shown = shownProjects(all, search, order);
   const navigate = useNavigate();
   const start = async (files: File[]): Promise<void> => {
     setBringing(true);
@@ -84,14 +89,20 @@ export function Shelf() {
             </div>
           </header>
           <main className="px-6 py-5">
-            <h2 className="mb-3 text-[13px] text-ink-2">
-              Shelf. Drop a picture anywhere here to start a project with it.
-            </h2>
+            <div className="mb-3 flex min-h-8 flex-wrap items-center gap-3">
+              <h2 className="flex-1 text-[13px] text-ink-2">
+                Shelf. Drop a picture anywhere here to start a project with it.
+              </h2>
+              {all.length > 1 && <Finder {...{ search, setSearch, order, setOrder }} />}
+            </div>
             {projects.isError && <p className="text-brick">{sentenceOf(projects.error)}</p>}
             {making && (
               <p className="mb-3 text-[13px] text-ink-2" role="status">
                 {making}. You can begin meanwhile.
               </p>
+            )}
+            {shown.length === 0 && all.length > 0 && (
+              <p className="py-20 text-center text-ink-2">No project and no picture in one is called that.</p>
             )}
             {projects.data?.length === 0 && !making && (
               <p className="py-20 text-center text-ink-2">
@@ -99,7 +110,7 @@ export function Shelf() {
               </p>
             )}
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-5">
-              {projects.data?.map((project) =>
+              {shown.map((project) =>
                 'document' in project ? (
                   <ProjectCard key={project.id} project={project} />
                 ) : (
@@ -117,6 +128,38 @@ export function Shelf() {
         </>
       )}
     </DropArea>
+  );
+}
+
+interface FinderProps {
+  search: string;
+  setSearch(search: string): void;
+  order: ShelfOrder;
+  setOrder(order: ShelfOrder): void;
+}
+
+/** Finds projects by name, and says in which order they stand. */
+function Finder({ search, setSearch, order, setOrder }: FinderProps) {
+  return (
+    <>
+      <input
+        type="search"
+        aria-label="Search projects"
+        placeholder="Search"
+        className="w-52 rounded-md border border-line bg-white px-2 py-1 text-[13px]"
+        value={search}
+        onChange={(event) => setSearch(event.target.value)}
+      />
+      <select
+        aria-label="Order of projects"
+        className="rounded-md border border-line bg-white px-2 py-1 text-[13px]"
+        value={order}
+        onChange={(event) => setOrder(event.target.value as ShelfOrder)}
+      >
+        <option value="changed">Changed last</option>
+        <option value="name">By name</option>
+      </select>
+    </>
   );
 }
 
