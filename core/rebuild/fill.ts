@@ -46,7 +46,8 @@ export interface RebuildRequest {
 export type Preview = (picture: Rgba) => void;
 
 /**
- * Continues the surroundings of a hole into it. Straight lines that run into it go on. Structure first: offsets at which the picture repeats itself are joined
+ * Continues the surroundings of a hole into it. Straight lines that run into it go on. Structure first: offsets at which the
+ * picture repeats itself are joined
  * by graph cut at a small size (He & Sun 2012). From there up, multi-scale patch voting (Wexler, Shechtman & Irani 2007)
  * with PatchMatch; at full size every pixel is copied whole and seams are joined in the gradient domain. Pixels outside
  * the hole are returned unchanged.

@@ -11,6 +11,8 @@ const lookSize = 700;
 const gap = 16;
 /** Length of an edge that is taken as one of many. */
 const leastRay = 24;
+/** The longest of them suffice: their ends are compared in pairs. */
+const mostRays = 160;
 /** So many of them end on one line, within so many pixels, where it is what they end at. */
 const [leastEnds, onEdge] = [6, 3.5];
 const mostLines = 24;
@@ -95,19 +97,17 @@ function entriesOf(segment: Segment, hole: Bytes): Entry[] {
 }
 
 function entersFrom([x, y]: Point, [dx, dy]: Point, hole: Bytes): boolean {
-  for (let s = 1; s <= gap; s++) {
-    const [u, v] = [Math.round(x + dx * s), Math.round(y + dy * s)];
-    if (u < 0 || v < 0 || u >= hole.width || v >= hole.height) return false;
-    if (hole.data[v * hole.width + u]) return true;
-  }
+  for (let s = 1; s <= gap; s++) if (isIn(hole, [x + dx * s, y + dy * s])) return true;
   return false;
 }
 
 const aside = (from: Point, [dx, dy]: Point, [x, y]: Point): number => (x - from[0]) * dy - (y - from[1]) * dx;
 const forth = (from: Point, [dx, dy]: Point, [x, y]: Point): number => (x - from[0]) * dx + (y - from[1]) * dy;
 
-const isIn = ({ width, height, data }: Bytes, [x, y]: Point): boolean =>
-  x >= 0 && y >= 0 && x < width && y < height && data[Math.round(y) * width + Math.round(x)] === 1;
+function isIn({ width, height, data }: Bytes, [x, y]: Point): boolean {
+  const [u, v] = [Math.round(x), Math.round(y)];
+  return u >= 0 && v >= 0 && u < width && v < height && data[v * width + u] !== 0;
+}
 
 /** Edges that lie on one line on two sides of the hole. */
 function paired(entries: readonly Entry[]): Through[] {
@@ -138,7 +138,10 @@ function paired(entries: readonly Entry[]): Through[] {
 function joined(segments: readonly Segment[], entries: readonly Entry[], hole: Bytes): Through[] {
   const vanishing = vanishingOf(segments, 6);
   if (!vanishing) return [];
-  const along = segments.filter((one) => one.length >= leastRay && runsTo(vanishing, one));
+  const along = segments
+    .filter((one) => one.length >= leastRay && runsTo(vanishing, one))
+    .sort((a, b) => b.length - a.length)
+    .slice(0, mostRays);
   return [true, false].flatMap((inwards) => {
     const those = entries.filter(
       ({ segment, at, way }) => along.includes(segment) && forth([0, 0], towards(vanishing, at), way) > 0 === inwards,

@@ -82,10 +82,12 @@ describe('frames of a GIF', () => {
 
   it('tones about half way between two colours have their mean, by a pattern that stands still', () => {
     for (const tone of [42, 48, 54, 116, 150]) {
-      const frames = new IndexedFrames({ ...options, keep: null, dither: true, width: 64, height: 64 });
+      const frames = new IndexedFrames({ ...options, dither: true, width: 64, height: 64 });
       const first = frames.next(picture(64, 64, () => tone));
       expect(first.reduce((sum, index) => sum + 32 * index, 0) / first.length, `tone ${tone}`).to.be.closeTo(tone, 0.8);
-      expect(frames.next(picture(64, 64, () => tone))).to.deep.equal(first);
+      expect(frames.next(picture(64, 64, () => tone)).every((index, i) => index === 8 || index === first[i])).to.equal(
+        true,
+      );
     }
   });
 

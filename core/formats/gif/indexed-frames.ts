@@ -4,8 +4,8 @@ export interface IndexedFramesOptions {
   width: number;
   height: number;
   palette: Palette;
-  /** Index that stands for "as before"; null where it must not be used. */
-  keep: number | null;
+  /** Index that stands for "as before". */
+  keep: number;
   /** How much farther than the nearest colour what is shown may lie from what is wanted to be kept, in levels of a channel. */
   hold: number;
   /** The same for the colour of the pixel to the left; 0 never takes it. */
@@ -36,7 +36,7 @@ export class IndexedFrames {
       const before = this.shown[i]!;
       const best = nearest(r, g, b);
       const least = off(best, r, g, b);
-      if (keep !== null && before >= 0 && off(before, r, g, b) <= least + hold) {
+      if (before >= 0 && off(before, r, g, b) <= least + hold) {
         out[i] = keep;
         continue;
       }

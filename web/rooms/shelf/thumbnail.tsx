@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { paintFrame } from '../../../core/paint/painter.ts';
 import { studioOf, type Studio, type Surface2D } from '../../../core/paint/surface.ts';
 import type { Document } from '../../../core/document/document.ts';
@@ -19,6 +19,8 @@ export function Thumbnail({ document, playing }: { document: Document; playing: 
   const canvas = useRef<HTMLCanvasElement>(null);
   const shot = document.shots[0]!;
   const empty = shot.layers.length === 0;
+  // What is played is what was loaded for the still frame.
+  const loaded = useMemo(() => (empty ? null : loadSmall(document)), [document, empty]);
 
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -44,7 +46,7 @@ export function Thumbnail({ document, playing }: { document: Document; playing: 
       });
       context.restore();
     };
-    void loadSmall(document).then((images) => {
+    void loaded?.then((images) => {
       if (stopped) return;
       const studio = smallStudio(images);
       show(studio, Math.floor(shot.length / 2));
@@ -60,7 +62,7 @@ export function Thumbnail({ document, playing }: { document: Document; playing: 
       stopped = true;
       cancelAnimationFrame(tick);
     };
-  }, [document, shot, playing, empty]);
+  }, [document, shot, playing, empty, loaded]);
 
   const first = document.pictures[0];
   return (
