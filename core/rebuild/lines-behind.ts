@@ -55,9 +55,10 @@ export async function linesBehind(
   const segments = segmentsOf(part, missing);
   await checkpoint(progress);
   const entries = segments.flatMap((segment) => entriesOf(segment, missing));
-  const through = paired(entries);
+  const vanishing = vanishingOf(segments, 6);
+  const through = paired(entries, vanishing);
   const rest = entries.filter((one) => !through.some(({ ends }) => ends.includes(one)));
-  const all = [...through, ...joined(segments, rest, missing)];
+  const all = [...through, ...(vanishing ? joined(segments, rest, vanishing, missing) : [])];
   // Beside clear lines those of grain are none.
   const clear = clearShare * Math.max(0, ...all.map(clarity).filter(Number.isFinite));
   const lines = all.filter((one) => clarity(one) >= clear);
@@ -109,18 +110,28 @@ function isIn({ width, height, data }: Bytes, [x, y]: Point): boolean {
   return u >= 0 && v >= 0 && u < width && v < height && data[v * width + u] !== 0;
 }
 
+/** How far, at most, each of two entries lies beside the line of the other; null where they are no halves of one line. */
+function offOf(a: Entry, b: Entry, way: number, vanishing: Vanishing | null): number | null {
+  if (a.way[0] * b.way[0] + a.way[1] * b.way[1] > -Math.cos(sameLine)) return null;
+  const offs = [aside(a.at, a.way, b.at), aside(b.at, b.way, a.at)].map(Math.abs) as [number, number];
+  const long = a.segment.length > b.segment.length ? 0 : 1;
+  // Of many that meet far off, the far halves are short, and tiles change sides along them: the longer half says where it goes.
+  if (vanishing && [a, b].every(({ segment }) => runsTo(vanishing, segment)))
+    return offs[long] < Math.max(1.5, 0.01 * way) ? offs[long] : null;
+  if (Math.min(a.segment.length, b.segment.length) < ofWay * way) return null;
+  const [p, q] = [a.segment.brighter, b.segment.brighter];
+  const off = Math.max(...offs);
+  return p[0] * q[0] + p[1] * q[1] > 0.9 && off < Math.max(1.5, 0.015 * way) ? off : null;
+}
+
 /** Edges that lie on one line on two sides of the hole. */
-function paired(entries: readonly Entry[]): Through[] {
+function paired(entries: readonly Entry[], vanishing: Vanishing | null): Through[] {
   const all: (Through & { off: number })[] = [];
   for (const [k, a] of entries.entries()) {
     for (const b of entries.slice(k + 1)) {
       const way = forth(a.at, a.way, b.at);
-      if (way < 6 || a.way[0] * b.way[0] + a.way[1] * b.way[1] > -Math.cos(sameLine)) continue;
-      if (Math.min(a.segment.length, b.segment.length) < ofWay * way) continue;
-      const [p, q] = [a.segment.brighter, b.segment.brighter];
-      if (p[0] * q[0] + p[1] * q[1] < 0.9) continue;
-      const off = Math.max(Math.abs(aside(a.at, a.way, b.at)), Math.abs(aside(b.at, b.way, a.at)));
-      if (off > Math.max(1.5, 0.015 * way)) continue;
+      const off = way < 6 ? null : offOf(a, b, way, vanishing);
+      if (off === null) continue;
       all.push({ from: a.at, to: b.at, weight: Math.min(a.segment.length, b.segment.length) + 10, off, ends: [a, b] });
     }
   }
@@ -135,9 +146,7 @@ function paired(entries: readonly Entry[]): Through[] {
 }
 
 /** Edges that run into the hole together with others, each up to the line on which those beside the hole end. */
-function joined(segments: readonly Segment[], entries: readonly Entry[], hole: Bytes): Through[] {
-  const vanishing = vanishingOf(segments, 6);
-  if (!vanishing) return [];
+function joined(segments: readonly Segment[], entries: readonly Entry[], vanishing: Vanishing, hole: Bytes): Through[] {
   const along = segments
     .filter((one) => one.length >= leastRay && runsTo(vanishing, one))
     .sort((a, b) => b.length - a.length)
