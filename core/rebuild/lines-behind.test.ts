@@ -25,12 +25,18 @@ const bar = paint(width, height, (x, y) => {
 
 /** Boards that run to (400, 40) from the lower edge of the picture to where they end, at y = 150; above them a wall. */
 const [far, end] = [[400, 40] as const, 150];
-const boards = paint(800, 500, (x, y) => {
+const boardAt = (x: number, y: number): [number, number, number] => {
   if (y < end) return [168, 176, 190];
   const place = ((x - far[0]) / (y - far[1])) * 6;
   return Math.abs(place - Math.round(place)) < 0.05
     ? [40, 34, 30]
     : [150 + 8 * Math.sin(Math.round(place - 0.5) * 3), 132, 110];
+};
+// Each pixel is the mean of what lies in it, as in a photograph.
+const parts = [0.125, 0.375, 0.625, 0.875];
+const boards = paint(800, 500, (x, y) => {
+  const seen = parts.flatMap((u) => parts.map((v) => boardAt(x + u, y + v)));
+  return [0, 1, 2].map((c) => seen.reduce((sum, one) => sum + one[c]!, 0) / seen.length) as [number, number, number];
 });
 
 describe('lines behind a hole', () => {
@@ -68,6 +74,19 @@ describe('lines behind a hole', () => {
       expect(beside(far, joint)).to.be.lessThan(8);
       const upper = Math.min(joint.from[1], joint.to[1]);
       expect(Math.abs(upper - end), `ends at ${upper}`).to.be.lessThan(6);
+    }
+  });
+
+  it('of joints that come out behind the hole for a short way only, the near halves say where they go', async () => {
+    const hole = disc(800, 500, 400, 247, 75);
+    const lines = await linesBehind(covered(boards, hole, [255, 0, 255]), hole);
+    const joints = lines.filter(({ from, to }) => Math.abs(to[1] - from[1]) > 100);
+    expect(joints.length).to.be.greaterThan(2);
+    for (const joint of joints) {
+      expect(beside(far, joint)).to.be.lessThan(8);
+      // A whole number of sixths of the way across at one pixel below the place where they meet, but for half a joint.
+      const place = ((joint.to[0] - far[0]) / (joint.to[1] - far[1])) * 6;
+      expect(Math.abs(place - Math.round(place))).to.be.lessThan(0.09);
     }
   });
 
