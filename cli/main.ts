@@ -1,5 +1,6 @@
 import { cut } from './cut.ts';
 import { key } from './key.ts';
+import { project } from './project.ts';
 import { UsageError } from './pictures.ts';
 import { rebuild } from './rebuild.ts';
 import { shadow } from './shadow.ts';
@@ -11,6 +12,7 @@ const commands: Record<string, (args: string[]) => Promise<Record<string, unknow
   rebuild,
   widen,
   shadow,
+  project,
 };
 
 async function run(): Promise<void> {

@@ -1,4 +1,6 @@
+import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
+import { unzipSync } from 'fflate';
 import { buoyPhoto, dropFiles, goTo, saved, useApp } from './harness.ts';
 
 describe('Shelf and Pictures', () => {
@@ -101,5 +103,39 @@ describe('Shelf and Pictures', () => {
     await plays(false);
     await card.getByRole('button', { name: /^Open/ }).focus();
     await plays(true);
+  });
+  it('a project is saved as a bundle and comes in again, by the button or dropped beside a picture; what fills the disk is said', async () => {
+    const page = await app.open();
+    await page.goto(app.server.url);
+    await page.getByRole('button', { name: 'More for Tide clock at noon', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Save a bundle' }).click();
+    const [bundle] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save bundle', exact: true }).click(),
+    ]);
+    expect(bundle.suggestedFilename()).to.equal('Tide clock at noon.clyvo.zip');
+    const path = await bundle.path();
+    expect(Object.keys(unzipSync(await readFile(path))).slice(0, 2)).to.deep.equal(['bundle.json', 'project.json']);
+    const cards = page.getByRole('button', { name: 'Open Tide clock at noon', exact: true });
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('button', { name: 'Open a bundle' }).click(),
+    ]);
+    await chooser.setFiles(path);
+    await cards.nth(1).waitFor();
+    await dropFiles(page, 'header', [
+      { name: 'noon.zip', type: 'application/zip', bytes: await readFile(path) },
+      { name: 'letter.zip', type: 'application/zip', bytes: Buffer.from('PK: bundle.json, said the letter') },
+    ]);
+    await cards.nth(2).waitFor();
+    await page.getByText('This is no bundle Clyvo can open: it is no whole ZIP.').waitFor();
+    await page.getByRole('button', { name: 'Open', exact: true }).last().click();
+    await page.getByTestId('stage-view').waitFor();
+
+    await page.goto(app.server.url);
+    await page.getByRole('button', { name: /on this disk/ }).click();
+    const disk = page.getByRole('dialog', { name: 'What fills the disk' });
+    expect(await disk.getByRole('listitem').filter({ hasText: 'Tide clock at noon' }).count()).to.equal(4);
+    expect(await disk.getByRole('button', { name: 'Nothing to clear' }).isDisabled()).to.equal(true);
   });
 });

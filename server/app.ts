@@ -6,6 +6,7 @@ import { answerErrors } from './answer-errors.ts';
 import { UserError } from './errors.ts';
 import { guardHost, strictHeaders } from './guard.ts';
 import { News } from './news.ts';
+import { bundleRoutes } from './routes/bundles.ts';
 import { fileRoutes } from './routes/files.ts';
 import { finishSetRoutes } from './routes/finish-sets.ts';
 import { outputRoutes } from './routes/outputs.ts';
@@ -17,6 +18,7 @@ import { largestDocument, nestedTooDeep } from './store/patch.ts';
 import { ProjectStore } from './store/projects.ts';
 import { Room } from './store/room.ts';
 import { clearableBytes, clearNow } from './store/sweep.ts';
+import { usageOf } from './store/usage.ts';
 
 export interface AppOptions {
   db: Db;
@@ -42,7 +44,10 @@ export function createApp({ db, dataFolder, webFolder, version, log, news = new 
   });
   app.get('/api/news', news.stream);
   // Uploads read their own bodies; only documents are JSON.
-  app.use('/api', fileRoutes(files), outputRoutes(projects, outputs, files));
+  app.use('/api', fileRoutes(files), outputRoutes(projects, outputs, files), bundleRoutes(projects, outputs, files));
+  app.get('/api/disk', (_request, response) => {
+    response.json({ ...usageOf(db), free: room.free });
+  });
   app.post('/api/clear', async (_request, response) => {
     const freed = await clearNow(db, files);
     room.refill();

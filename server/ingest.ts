@@ -92,6 +92,15 @@ async function factsOf(file: ReceivedFile, fileName: string): Promise<Metadata> 
   return facts;
 }
 
+/** The type of a picture within the limits, by what is in it; null for anything else. */
+export async function pictureTypeOf(path: string): Promise<string | null> {
+  const facts = await opened(path, 'none')
+    .metadata()
+    .catch(() => null);
+  const fits = facts && facts.width * facts.height <= mostPixels && Math.max(facts.width, facts.height) <= longestSide;
+  return fits ? (types[facts.format ?? ''] ?? null) : null;
+}
+
 type Strictness = 'none' | 'truncated' | 'warning';
 const openOptions = { limitInputPixels: false, pages: 1, sequentialRead: true } as const;
 const opened = (path: string, failOn: Strictness): Sharp => sharp(path, { ...openOptions, failOn });

@@ -43,14 +43,14 @@ export class OutputStore {
     return row as Output;
   }
 
-  add(project: string, facts: OutputFacts, file: string): Output {
+  add(project: string, facts: OutputFacts, file: string, created = new Date().toISOString()): Output {
     const id = randomUUID();
     this.db
       .prepare(
         `INSERT INTO outputs (id, project, name, format, width, height, frames, rate, file, created)
          VALUES (@id, @project, @name, @format, @width, @height, @frames, @rate, @file, @created)`,
       )
-      .run({ ...facts, id, project, file, created: new Date().toISOString() });
+      .run({ ...facts, id, project, file, created });
     return this.get(id);
   }
 

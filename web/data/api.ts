@@ -93,6 +93,33 @@ export const recoverProject = (id: string): Promise<Project> =>
   receive(projectSchema, `/api/projects/${id}/recover`, { method: 'POST' });
 export const dataUrl = (id: string): string => `/api/projects/${id}/data`;
 
+/** Where a project can be fetched as a bundle. @throws ServerError when it cannot be written */
+export async function bundleUrl(id: string, exports: 'all' | 'none'): Promise<string> {
+  const url = `/api/projects/${id}/bundle?exports=${exports}`;
+  await send(url, { method: 'HEAD' });
+  return url;
+}
+
+/** Brings in a bundle as a project of its own. */
+export const openBundle = (file: File): Promise<Project> =>
+  receive(projectSchema, '/api/bundles', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file,
+  });
+
+const bytes = z.number().nonnegative();
+const diskSchema = z.object({
+  projects: z.array(z.object({ id: z.string(), name: z.string(), files: bytes, exports: bytes })),
+  files: bytes,
+  exports: bytes,
+  earlier: bytes,
+  clearable: bytes,
+  free: bytes,
+});
+/** What fills the data folder. */
+export const getDisk = (): Promise<z.infer<typeof diskSchema>> => receive(diskSchema, '/api/disk');
+
 /** Gives back the room that deleted projects and exports take; resolves to the bytes freed. */
 export const clearDeleted = async (): Promise<number> =>
   (await receive(z.object({ freed: z.number() }), '/api/clear', { method: 'POST' })).freed;

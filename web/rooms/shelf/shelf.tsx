@@ -1,20 +1,10 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Copy, Ellipsis, ImagePlus, Pencil, Sparkles, Trash2 } from 'lucide-react';
+import { FileArchive, ImagePlus, Sparkles } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { renameProject } from '../../../core/edits/project-edits.ts';
-import {
-  deleteProject,
-  duplicateProject,
-  getProject,
-  listProjects,
-  restoreProject,
-  type Project,
-} from '../../data/api.ts';
+import { getProject, listProjects } from '../../data/api.ts';
 import { projectFromPictures } from '../../data/bring-in.ts';
 import { startMaking, useMaking } from '../../data/making.ts';
-import { editProject } from '../../data/project.ts';
 import { onNews } from '../../data/session/news.ts';
 import { notify, notifyError, sentenceOf } from '../../data/notices.ts';
 import { ExportProgress } from '../../parts/export-progress.tsx';
@@ -23,8 +13,10 @@ import { FileButton } from '../../parts/file-button.tsx';
 import { MakingProgress } from '../../parts/making-progress.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { Working } from '../../parts/working.tsx';
+import { isBundle, takeBundle } from './bundles.ts';
+import { DiskLine } from './disk-line.tsx';
+import { ProjectCard } from './project-card.tsx';
 import { shownProjects, type ShelfOrder } from './shown.ts';
-import { Thumbnail } from './thumbnail.tsx';
 import { UnreadableCard } from './unreadable-card.tsx';
 
 /** Where projects are kept. */
@@ -37,10 +29,14 @@ export function Shelf() {
   const all = projects.data ?? [];
   const shown = shownProjects(all, search, order);
   const navigate = useNavigate();
-  const start = async (files: File[]): Promise<void> => {
+  const start = async (given: File[]): Promise<void> => {
     setBringing(true);
     try {
-      const made = await projectFromPictures(files);
+      const files = [];
+      for (const file of given)
+        if (await isBundle(file)) await takeBundle(file, navigate).catch(notifyError);
+        else files.push(file);
+      const made = files.length > 0 && (await projectFromPictures(files));
       if (made) await navigate(`/project/${made.project}/cut/${made.picture}`);
     } catch (error) {
       notifyError(error);
@@ -83,6 +79,14 @@ export function Shelf() {
               >
                 Make a photo move
               </FileButton>
+              <FileButton
+                label="Bundle"
+                accept=".zip,application/zip"
+                icon={<FileArchive size={15} />}
+                onFile={(file) => takeBundle(file, navigate)}
+              >
+                Open a bundle
+              </FileButton>
               <Button look="primary" icon={<ImagePlus size={15} />} onClick={choose}>
                 New from a picture
               </Button>
@@ -118,11 +122,12 @@ export function Shelf() {
                 ),
               )}
             </ul>
+            {all.length > 0 && <DiskLine />}
           </main>
           <MakingProgress />
           {bringing && (
             <div className="fixed inset-x-0 bottom-6 flex justify-center">
-              <Working doing="Bringing in the picture" share={null} />
+              <Working doing="Bringing it in" share={null} />
             </div>
           )}
         </>
@@ -176,111 +181,4 @@ function useShelfNews(): string | null {
     [client],
   );
   return making;
-}
-
-function ProjectCard({ project }: { project: Project }) {
-  const { id, document } = project;
-  const navigate = useNavigate();
-  const client = useQueryClient();
-  const [renaming, setRenaming] = useState(false);
-  const [pointedAt, setPointedAt] = useState(false);
-  const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
-  const refresh = () => client.invalidateQueries({ queryKey: ['projects'] });
-  const attempt = (work: () => Promise<unknown>) => () => {
-    work().then(refresh, (error: unknown) => notifyError(error));
-  };
-  const remove = async (): Promise<void> => {
-    await deleteProject(id);
-    notify('done', `"${document.name}" was deleted.`, { label: 'Undo', run: attempt(() => restoreProject(id)) });
-  };
-  const rename = async (name: string): Promise<void> => {
-    setRenaming(false);
-    await editProject(id, renameProject(name));
-  };
-  const room = document.shots[0]!.layers.length > 0 ? 'stage' : document.pictures.length > 0 ? 'cut' : 'pictures';
-  // What nobody has changed yet is there to be looked at first; finishes would make it stutter the first time through.
-  const asMade = project.revision === 1 && document.shots[0]!.layers.every(({ finishes }) => finishes.length === 0);
-  const seconds = document.shots.reduce((sum, shot) => sum + shot.length, 0) / document.frame.rate;
-  return (
-    <li
-      className="relative overflow-hidden rounded-lg border border-line bg-white/60 hover:border-pine"
-      onPointerEnter={() => setPointedAt(true)}
-      onPointerLeave={() => setPointedAt(false)}
-      onFocus={() => setPointedAt(true)}
-      onBlur={() => setPointedAt(false)}
-    >
-      <button
-        type="button"
-        // All of the card is pressed, but for what has a press of its own.
-        className="block w-full after:absolute after:inset-0"
-        aria-label={`Open ${document.name}`}
-        onClick={() => void navigate(`/project/${id}/${room}`, { state: { play: asMade && !still } })}
-      >
-        <Thumbnail document={document} playing={pointedAt && !still} />
-      </button>
-      <div className="flex items-center gap-2 px-3 py-2">
-        <div className="min-w-0 flex-1">
-          {renaming ? (
-            <input
-              autoFocus
-              aria-label="Project name"
-              defaultValue={document.name}
-              className="relative z-10 w-full rounded border border-pine bg-white px-1 font-semibold"
-              onBlur={(event) => attempt(() => rename(event.target.value))()}
-              onKeyDown={(event) => {
-                if (event.key === 'Enter') event.currentTarget.blur();
-                if (event.key === 'Escape') setRenaming(false);
-              }}
-            />
-          ) : (
-            <div className="truncate font-semibold">{document.name}</div>
-          )}
-          <div className="font-mono text-[11px] text-ink-2">
-            {document.frame.width} × {document.frame.height}, {Number(seconds.toFixed(1))} s
-          </div>
-        </div>
-        <Menu>
-          <MenuButton
-            aria-label={`More for ${document.name}`}
-            className="relative z-10 flex size-7 items-center justify-center rounded-md hover:bg-paper-2"
-          >
-            <Ellipsis size={16} />
-          </MenuButton>
-          <MenuItems
-            anchor="bottom end"
-            className="z-30 w-40 rounded-lg border border-line bg-paper p-1 shadow-lg outline-none"
-          >
-            <CardAction icon={<Pencil size={14} />} label="Rename" run={() => setRenaming(true)} />
-            <CardAction icon={<Copy size={14} />} label="Duplicate" run={attempt(() => duplicateProject(id))} />
-            <CardAction icon={<Trash2 size={14} />} label="Delete" run={attempt(remove)} danger />
-          </MenuItems>
-        </Menu>
-      </div>
-    </li>
-  );
-}
-
-function CardAction({
-  icon,
-  label,
-  run,
-  danger,
-}: {
-  icon: React.ReactNode;
-  label: string;
-  run(): void;
-  danger?: boolean;
-}) {
-  return (
-    <MenuItem>
-      <button
-        type="button"
-        onClick={run}
-        className={`flex w-full items-center gap-2 rounded-md px-2 py-1.5 text-[13px] data-focus:bg-paper-2 ${danger ? 'text-brick' : ''}`}
-      >
-        {icon}
-        {label}
-      </button>
-    </MenuItem>
-  );
 }
