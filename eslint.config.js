@@ -6,6 +6,7 @@ import reactHooks from 'eslint-plugin-react-hooks';
 const coreLayers = [
   'kernels',
   'pixels',
+  'sound',
   'follow',
   'learned',
   'path',

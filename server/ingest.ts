@@ -10,6 +10,7 @@ import { Turns } from './turns.ts';
 
 export const largestUpload = 80 * 1024 * 1024;
 export const largestClip = 400 * 1024 * 1024;
+export const largestSound = 200 * 1024 * 1024;
 const mostPixels = 60_000_000;
 const longestSide = 20_000;
 /** The working picture is at most this long; the original is kept as it came. */
@@ -202,6 +203,23 @@ export function clipTypeOf(bytes: Buffer): string | null {
   if (text.startsWith('PK\x03\x04')) return 'application/zip';
   if (!text.startsWith('ftyp', 4)) return null;
   return text.endsWith('qt  ') ? 'video/quicktime' : 'video/mp4';
+}
+
+/**
+ * The type of a sound by its first bytes (RIFF/WAVE, ID3 or an MPEG frame's sync, ISO 14496-12, Ogg, FLAC, EBML); null for
+ * anything else.
+ */
+export function soundTypeOf(bytes: Buffer): string | null {
+  if (bytes.length < 12) return null;
+  const text = bytes.toString('latin1', 0, 12);
+  if (text.startsWith('RIFF') && text.endsWith('WAVE')) return 'audio/wav';
+  if (text.startsWith('OggS')) return 'audio/ogg';
+  if (text.startsWith('fLaC')) return 'audio/flac';
+  // An MPEG frame begins with eleven set bits, and its layer is not the reserved one.
+  const frame = bytes[0] === 0xff && (bytes[1]! & 0xe0) === 0xe0 && (bytes[1]! & 0x06) !== 0;
+  if (text.startsWith('ID3') || frame) return 'audio/mpeg';
+  if (text.startsWith('ftyp', 4)) return 'audio/mp4';
+  return bytes.readUInt32BE(0) === 0x1a45dfa3 ? 'audio/webm' : null;
 }
 
 /** A file's name as the name of what it holds. */

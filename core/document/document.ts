@@ -5,6 +5,7 @@ import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
 import { filesOfRecipe } from './recipe-steps.ts';
 import { alphaMarkSchema, careSchema, recipeSchema } from './recipe.ts';
 import { fileHash, id, name, rectSchema, size } from './schema-parts.ts';
+import { soundSchema } from './sound.ts';
 import { trackSchema } from './track.ts';
 import { limits, plainShot, shotSchema, type Shot } from './shot.ts';
 import { upgraded } from './upgrade.ts';
@@ -65,6 +66,8 @@ const documentFields = z.object({
     .array(z.object({ file: fileHash, name }))
     .max(200)
     .default([]),
+  /** What is heard under the shots. */
+  sounds: z.array(soundSchema).max(100).default([]),
 });
 
 /** The document without its lists. */
@@ -96,6 +99,7 @@ export function danglingIn(document: z.infer<typeof documentFields>): string[] {
     ...document.pictures,
     ...document.pieces,
     ...document.tracks,
+    ...document.sounds,
     ...document.shots,
     ...document.shots.flatMap((s) => [...s.layers, ...s.layers.flatMap((l) => l.sways), ...s.poses]),
   ].map((x) => x.id);
@@ -173,6 +177,7 @@ export function emptyDocument(
     pieces: [],
     tracks: [],
     fonts: [],
+    sounds: [],
     shots: [
       {
         id: shotId,
@@ -184,7 +189,7 @@ export function emptyDocument(
   };
 }
 
-/** The files a document needs to be shown: originals, working pictures, cutouts and backgrounds. */
+/** The files a document needs to be shown and heard: originals, working pictures, cutouts, backgrounds, fonts and sounds. */
 export function filesOf(document: Document): string[] {
   const files = new Set<string>();
   for (const picture of document.pictures) {
@@ -197,7 +202,7 @@ export function filesOf(document: Document): string[] {
     if (piece.cutout) files.add(piece.cutout.file);
     filesOfRecipe(piece.recipe).forEach((file) => files.add(file));
   }
-  for (const font of document.fonts) files.add(font.file);
+  for (const { file } of [...document.fonts, ...document.sounds]) files.add(file);
   for (const file of drawingsOf(document)) files.add(file);
   return [...files];
 }

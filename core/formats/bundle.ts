@@ -51,6 +51,12 @@ const endings: Record<string, string> = {
   'video/webm': '.webm',
   'video/quicktime': '.mov',
   'application/zip': '.zip',
+  'audio/wav': '.wav',
+  'audio/mpeg': '.mp3',
+  'audio/mp4': '.m4a',
+  'audio/ogg': '.ogg',
+  'audio/flac': '.flac',
+  'audio/webm': '.webm',
   'font/sfnt': '.ttf',
   'text/plain': '.svg',
 };

@@ -12,6 +12,8 @@ export interface ExportFacts {
   still: boolean;
   /** Whether it keeps what is transparent. */
   transparent: boolean;
+  /** Whether something can be heard in it. */
+  sound: boolean;
   /** Whether it can be made to fit under a size. */
   fits: boolean;
   /** The most frames a second that make sense; null for as many as the project has. */
@@ -20,7 +22,7 @@ export interface ExportFacts {
   mostEdge: number | null;
 }
 
-const video = { still: false, transparent: false, fits: true, mostRate: null, mostEdge: null };
+const video = { still: false, transparent: false, sound: false, fits: true, mostRate: null, mostEdge: null };
 
 /** Every format a project can be exported to. A new one is a line here and a writer, which the compiler then asks for. */
 export const exportFormats = {
@@ -31,6 +33,7 @@ export const exportFormats = {
     mediaType: 'video/mp4',
     ending: 'mp4',
     ...video,
+    sound: true,
   },
   webm: {
     name: 'WebM',
@@ -39,6 +42,7 @@ export const exportFormats = {
     mediaType: 'video/webm',
     ending: 'webm',
     ...video,
+    sound: true,
   },
   gif: {
     name: 'GIF',

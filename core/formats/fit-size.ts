@@ -29,6 +29,15 @@ export function plentifulBitrate({ width, height, rate }: Omit<VideoPlan, 'bitra
   return Math.round(width * height * rate * plentifulBits * smaller);
 }
 
+/** Bits a second at which two channels of sound are as good as the original to most ears. */
+export const plentifulSound = 160_000;
+/** Below so many bits a second sound falls to pieces. */
+const leastSound = 32_000;
+
+/** Bits a second for the sound of a video that is to stay under a limit: at most a fifth of all there is. */
+export const fittedSound = (seconds: number, limit: number): number =>
+  Math.round(Math.max(leastSound, Math.min(plentifulSound, (limit * 8 * 0.2) / seconds)));
+
 /** A side of a picture as encoders want it. */
 export const even = (v: number): number => Math.max(2, Math.round(v / 2) * 2);
 

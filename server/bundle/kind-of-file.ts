@@ -4,7 +4,7 @@ import { writeDrawing } from '../../core/formats/svg/write-drawing.ts';
 import { openFont } from '../../core/text/font.ts';
 import { largestDrawing } from '../ingest-drawing.ts';
 import { largestFont } from '../ingest-font.ts';
-import { clipTypeOf, pictureTypeOf } from '../ingest.ts';
+import { clipTypeOf, pictureTypeOf, soundTypeOf } from '../ingest.ts';
 import type { ReceivedFile } from '../store/files.ts';
 
 type Received = Pick<ReceivedFile, 'path' | 'bytes' | 'head'>;
@@ -20,7 +20,7 @@ export async function kindOfFile(file: Received): Promise<string | null> {
     return (await isFont(file)) ? 'font/sfnt' : null;
   const clip = clipTypeOf(file.head);
   // What says it is a picture must be one within the limits.
-  return (await pictureTypeOf(file.path)) ?? (clip?.startsWith('image/') ? null : clip);
+  return (await pictureTypeOf(file.path)) ?? (clip?.startsWith('image/') ? null : (clip ?? soundTypeOf(file.head)));
 }
 
 async function isFont({ path, bytes }: Received): Promise<boolean> {

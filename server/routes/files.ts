@@ -4,7 +4,16 @@ import { z } from 'zod';
 import { UserError } from '../errors.ts';
 import { ingestDrawing, largestDrawing } from '../ingest-drawing.ts';
 import { ingestFont, largestFont } from '../ingest-font.ts';
-import { clipTypeOf, decoding, ingestPicture, largestClip, largestUpload, tooLarge } from '../ingest.ts';
+import {
+  clipTypeOf,
+  decoding,
+  ingestPicture,
+  largestClip,
+  largestSound,
+  largestUpload,
+  soundTypeOf,
+  tooLarge,
+} from '../ingest.ts';
 import type { FileStore, ReceivedFile } from '../store/files.ts';
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
@@ -38,17 +47,20 @@ export function fileRoutes(files: FileStore): Router {
     response.status(201).json(await ingestPicture(files, file, name));
   });
 
-  /** A clip from outside, kept as it is; the browser, which has the decoders, has looked at it before. */
-  routes.post('/clips', async (request, response) => {
-    const name = fileNameOf(request, 'clip');
-    const file = await receive(request, largestClip, name);
-    const type = clipTypeOf(file.head);
-    if (!type) {
-      await file.discard();
-      throw new UserError(415, `"${name}" is not a clip Clyvo can read. Bring in MP4, WebM or MOV.`);
-    }
-    response.status(201).json({ hash: (await file.keep(type)).hash });
-  });
+  /** Takes in what the browser, which has the decoders, has looked at before; it is kept as it is. */
+  const keepAs = (path: string, what: string, most: number, typeOf: (head: Buffer) => string | null, other: string) =>
+    routes.post(path, async (request, response) => {
+      const name = fileNameOf(request, what);
+      const file = await receive(request, most, name);
+      const type = typeOf(file.head);
+      if (!type) {
+        await file.discard();
+        throw new UserError(415, `"${name}" is not a ${what} Clyvo can read. Bring in ${other}.`);
+      }
+      response.status(201).json({ hash: (await file.keep(type)).hash });
+    });
+  keepAs('/clips', 'clip', largestClip, clipTypeOf, 'MP4, WebM or MOV');
+  keepAs('/sounds', 'sound', largestSound, soundTypeOf, 'WAV, MP3, M4A, OGG or FLAC');
 
   /** A font from outside, kept as it is. */
   routes.post('/fonts', async (request, response) => {

@@ -206,6 +206,19 @@ export async function uploadClip(file: File): Promise<string> {
   return answer.hash;
 }
 
+/** Stores a sound byte for byte. */
+export async function uploadSound(file: File): Promise<string> {
+  const answer = await receive(z.object({ hash: z.string() }), '/api/sounds', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
+    body: file,
+  });
+  return answer.hash;
+}
+
+/** The bytes of a stored file. */
+export const fileBytes = async (hash: string): Promise<ArrayBuffer> => (await send(fileUrl(hash))).arrayBuffer();
+
 export async function uploadPixels(png: Blob): Promise<string> {
   const answer = await receive(z.object({ hash: z.string() }), '/api/files', {
     method: 'POST',

@@ -15,6 +15,10 @@ export async function bringIn(given: File[]): Promise<Picture[]> {
   const files = series ? [await packedSeries(series)] : given;
   if (series) notify('done', `${series.length} numbered pictures came in as one clip.`);
   for (const file of files) {
+    if (file.type.startsWith('audio/')) {
+      notify('problem', `"${file.name}" is a sound: it comes in by "Add sound" under the timeline of the Stage.`);
+      continue;
+    }
     try {
       const brought = (await isClip(file)) ? await bringInClip(file) : await bringInStill(file);
       pictures.push({ ...brought, id: newId('picture'), background: null });

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { exportFormats } from '../../core/formats/exports.ts';
 import { givenUp } from '../../core/formats/fit-size.ts';
+import { mixOf } from '../sound/mixing.ts';
 import { sizeOf } from '../parts/file-size.ts';
 import { startExport } from '../workers/export-client.ts';
 import type { ExportOrder } from '../workers/export-messages.ts';
@@ -24,6 +25,9 @@ export interface RunningExport {
 
 export const useExports = create<{ running: RunningExport | null }>(() => ({ running: null }));
 
+/** What is to be exported, and whether it is to be heard. */
+export type ExportWanted = Omit<ExportOrder, 'kind' | 'sound'> & { sound: boolean };
+
 const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefault();
 
 /**
@@ -31,8 +35,10 @@ const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefaul
  * the machine has, and both come later.
  * @param name of the file, without its ending
  */
-export async function makeExport(project: string, name: string, order: Omit<ExportOrder, 'kind'>): Promise<void> {
+export async function makeExport(project: string, name: string, wanted: ExportWanted): Promise<void> {
   if (useExports.getState().running) return;
+  const order = await withSound(wanted).catch(notifyError);
+  if (!order || useExports.getState().running) return;
   const work = startExport(order, (pass, done, total) =>
     useExports.setState(({ running }) => {
       if (!running) return {};
@@ -59,6 +65,12 @@ export async function makeExport(project: string, name: string, order: Omit<Expo
     window.removeEventListener('beforeunload', askBeforeLeaving);
     useExports.setState({ running: null });
   }
+}
+
+/** The order with what is heard in its frames. */
+async function withSound({ sound, ...order }: ExportWanted): Promise<Omit<ExportOrder, 'kind'>> {
+  const { document, first, end, format } = order;
+  return { ...order, sound: sound && exportFormats[format].sound ? await mixOf(document, first, end) : null };
 }
 
 /** How long an export will still take, in words. */

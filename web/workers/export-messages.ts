@@ -18,6 +18,8 @@ export const exportRequestSchema = z.discriminatedUnion('kind', [
     only: z.number().nullable(),
     /** Bytes the file may have at most, for formats that can be made to fit. */
     limit: z.number().positive().nullable(),
+    /** What is heard in these frames; null for nothing, and for formats without sound. */
+    sound: z.object({ rate: z.number().positive(), channels: z.array(z.custom<Float32Array>((value) => value instanceof Float32Array)).min(1) }).nullable(),
   }),
   z.object({ kind: z.literal('cancel') }),
 ]);

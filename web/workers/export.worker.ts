@@ -3,7 +3,7 @@ import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateProject } from '../../core/scene/sequence.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';
-import { firstPlan, nextPlan, type VideoPlan } from '../../core/formats/fit-size.ts';
+import { firstPlan, fittedSound, nextPlan, type VideoPlan } from '../../core/formats/fit-size.ts';
 import { writeGif } from './export/gif.ts';
 import { writeApng, writeFrames } from './export/pictures.ts';
 import { writeJpeg, writePoster, writeWebp } from './export/poster.ts';
@@ -51,14 +51,21 @@ async function run(order: ExportOrder): Promise<void> {
   const { limit } = order;
   if (limit === null || !exportFormats[order.format].fits) return finish(order, await write(order, {}, 1));
   const seconds = (order.end - order.first) / order.document.frame.rate;
+  // Sound takes its part of the limit first; what it takes does not depend on the frames.
+  const soundBitrate = order.sound ? fittedSound(seconds, limit) : 0;
+  const soundBytes = (soundBitrate * seconds) / 8;
   const next = (plan: Plan, bytes: number): Plan | null =>
-    'hold' in plan ? nextGifPlan(plan, bytes, limit) : nextPlan(plan, bytes, limit);
+    'hold' in plan
+      ? nextGifPlan(plan, bytes, limit)
+      : nextPlan(plan, Math.max(1, bytes - soundBytes), Math.max(1, limit - soundBytes));
   const { width, height, rate } = order;
   let plan: Plan | null =
-    order.format === 'gif' ? firstGifPlan({ width, height, rate }) : firstPlan({ width, height, rate }, seconds, limit);
+    order.format === 'gif'
+      ? firstGifPlan({ width, height, rate })
+      : firstPlan({ width, height, rate }, seconds, Math.max(1, limit - soundBytes));
   for (let pass = 1; plan && pass <= mostPasses; pass++) {
     const now: ExportOrder = { ...order, width: plan.width, height: plan.height, rate: plan.rate };
-    const data = await write(now, plan, pass);
+    const data = await write(now, { ...plan, soundBitrate }, pass);
     if (!data || data.size <= limit) return finish(now, data);
     plan = next(plan, data.size);
   }
@@ -74,7 +81,11 @@ const framesOf = ({ document, first, end, rate, only }: ExportOrder): number =>
   only !== null ? 1 : Math.max(1, Math.round(((end - first) / document.frame.rate) * rate));
 
 /** Writes the file once. @param pass which time it is written, for the progress */
-async function write(order: ExportOrder, plan: Partial<VideoPlan & GifPlan>, pass: number): Promise<Blob | null> {
+async function write(
+  order: ExportOrder,
+  plan: Partial<VideoPlan & GifPlan> & { soundBitrate?: number },
+  pass: number,
+): Promise<Blob | null> {
   const { transparent, still } = exportFormats[order.format];
   const canvas = new OffscreenCanvas(order.width, order.height);
   // Every format but the poster reads each frame back.
@@ -93,6 +104,6 @@ async function write(order: ExportOrder, plan: Partial<VideoPlan & GifPlan>, pas
   };
   const report = (done: number): void => answer({ kind: 'progress', pass, done, total });
   report(0);
-  const { bitrate, hold } = plan;
-  return writers[order.format]({ canvas, context, order, bitrate, hold, total, paint, report });
+  const { bitrate, soundBitrate, hold } = plan;
+  return writers[order.format]({ canvas, context, order, bitrate, soundBitrate, hold, total, paint, report });
 }

@@ -40,6 +40,8 @@ export function DeliverRoom() {
   const { running } = useExports();
   const { still, mostRate, fits, name: formatName } = exportFormats[format];
   const [limited, setLimited] = useState(false);
+  const [withSound, setWithSound] = useState(true);
+  const heard = document.sounds.some(({ muted }) => !muted) && exportFormats[format].sound;
   const [atMost, setAtMost] = useState(500);
 
   const sizes = sizesFor(document, format);
@@ -52,7 +54,7 @@ export function DeliverRoom() {
     // The loop would take half of what the export needs.
     useStage.setState({ playing: false });
     const limit = fits && limited ? atMost * 1000 : null;
-    void makeExport(id!, name, { document, ...range, format, width, height, rate, only, limit });
+    void makeExport(id!, name, { document, ...range, format, width, height, rate, only, limit, sound: withSound });
   };
   const empty = document.shots.every((shot) => shot.layers.length === 0);
   return (
@@ -141,6 +143,9 @@ export function DeliverRoom() {
               </>
             )}
           </div>
+        )}
+        {heard && (
+          <SwitchRow label="Sound" hint="What is heard under the shots" on={withSound} onChange={setWithSound} />
         )}
         {!still && !empty && (
           <div>

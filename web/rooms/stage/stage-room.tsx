@@ -3,10 +3,12 @@ import { Clapperboard } from 'lucide-react';
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
+import { placedShots } from '../../../core/scene/sequence.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { inOne } from '../../../core/edits/edit.ts';
 import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/edits/key-edits.ts';
 import { addKey, removeLayers, setLayer, setProperty, trimBar } from '../../../core/edits/layer-edits.ts';
+import { removeSound } from '../../../core/edits/sound-edits.ts';
 import { setMarkers, setWorkArea } from '../../../core/edits/shot-edits.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
@@ -30,7 +32,8 @@ export function StageRoom() {
   const navigate = useNavigate();
   const shot = useShot(document);
   const timelineHeight = useStage((state) => state.timelineHeight);
-  usePlayback(document, shot);
+  const filmStart = placedShots(document).find((placed) => placed.shot.id === shot.id)?.first ?? 0;
+  usePlayback(document, shot, filmStart);
   useStageKeys(shot);
   const bare = useBareFrames(document, shot);
   // Something that was just made is first seen moving; coming back later it stands still.
@@ -80,7 +83,7 @@ export function StageRoom() {
         {shot.layers.length > 0 && <ViewBar document={document} shot={shot} />}
       </div>
       <div className="col-span-3 min-h-0">
-        <Timeline document={document} shot={shot} bare={bare} />
+        <Timeline document={document} shot={shot} bare={bare} filmStart={filmStart} />
       </div>
     </div>
   );
@@ -164,6 +167,9 @@ function useStageKeys(shot: Shot): void {
     if (keys.length > 0) {
       dispatch(removeKeys(shot.id, keys));
       stage.selectKeys([]);
+    } else if (selection?.kind === 'sound') {
+      dispatch(removeSound(selection.id));
+      stage.select(null);
     } else if (ids.length > 0) {
       dispatch(removeLayers(shot.id, ids));
       stage.select(null);

@@ -6,7 +6,7 @@ import type { CopiedKeys, KeyRef } from '../../../core/edits/key-edits.ts';
 import type { Layer } from '../../../core/document/layer.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 
-export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | null;
+export type Selection = { kind: 'layers'; ids: string[] } | { kind: 'camera' } | { kind: 'sound'; id: string } | null;
 
 /** What a drag in the view does: moves layers, draws a path, pins corners, moves the points of a shape, paints depth, marks where a prop is thicker, draws cuts, or marks a point of a clip. */
 export type Tool = 'move' | 'path' | 'corners' | 'points' | 'depth' | 'marks' | 'cut' | 'follow';
@@ -22,6 +22,8 @@ interface StageState {
   frame: number;
   playing: boolean;
   loop: boolean;
+  /** Whether what is heard under the shots is heard while they play. */
+  heard: boolean;
   selection: Selection;
   keys: KeyRef[];
   copied: CopiedKeys[];
@@ -78,6 +80,7 @@ export const useStage = create<StageState>((set) => ({
   frame: 0,
   playing: false,
   loop: true,
+  heard: true,
   selection: null,
   keys: [],
   copied: [],

@@ -7,9 +7,10 @@ import {
   VideoSampleSource,
   WebMOutputFormat,
 } from 'mediabunny';
-import { plentifulBitrate } from '../../../core/formats/fit-size.ts';
+import { plentifulBitrate, plentifulSound } from '../../../core/formats/fit-size.ts';
 import { makeRestless } from '../../../core/formats/restless.ts';
 import { i420Bytes, toLimitedI420 } from '../../../core/formats/yuv.ts';
+import { SoundTrack } from './sound.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
 /** H.264 in MP4. */
@@ -22,7 +23,7 @@ export const writeWebm: ExportWriter = (work) => writeVideo(work, false);
 const colorSpace = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 
 async function writeVideo(
-  { context, order, bitrate, total, paint, report }: ExportWork,
+  { context, order, bitrate, soundBitrate, total, paint, report }: ExportWork,
   mp4: boolean,
 ): Promise<Blob | null> {
   const size = { width: order.width, height: order.height };
@@ -45,6 +46,10 @@ async function writeVideo(
     latencyMode: mp4 ? 'quality' : 'realtime',
   });
   output.addVideoTrack(source, { frameRate: order.rate });
+  const sound =
+    order.sound &&
+    (await SoundTrack.open(order.sound, mp4 ? ['aac', 'opus'] : ['opus', 'vorbis'], soundBitrate ?? plentifulSound));
+  if (sound) output.addAudioTrack(sound.source);
   await output.start();
   const planes = new Uint8Array(i420Bytes(size.width, size.height));
   for (let index = 0; index < total; index++) {
@@ -65,8 +70,10 @@ async function writeVideo(
     });
     await source.add(sample);
     sample.close();
+    await sound?.upTo((index + 1) / order.rate);
     report(index + 1);
   }
+  await sound?.upTo(Infinity);
   await output.finalize();
   return new Blob([target.buffer!], { type: mp4 ? 'video/mp4' : 'video/webm' });
 }

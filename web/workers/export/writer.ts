@@ -7,6 +7,8 @@ export interface ExportWork {
   order: ExportOrder;
   /** Bits a second a video is to have; left out for what looks good. */
   bitrate?: number;
+  /** The same for its sound. */
+  soundBitrate?: number;
   /** Levels of a channel that a colour of a GIF may be off to stay as it was; left out for what nobody sees. */
   hold?: number;
   /** Frames of the result. */

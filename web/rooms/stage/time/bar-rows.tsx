@@ -57,7 +57,7 @@ function Bar({ shot, rate, layer, track, chosen, along, onPress }: BarProps) {
   const { dispatch } = useProject();
   const { selectLayer } = useStage();
   const { first, end } = barOf(shot, layer);
-  const { across, frameAt } = track;
+  const { across, frameAt, caughtAt } = track;
   const fixed = layer.locked || layer.timing.like !== null;
   const [left, right] = [across(first), across(Math.min(shot.length, end) - 1)];
   const trim = (event: PointerEvent, side: 'first' | 'end'): void => {
@@ -65,7 +65,7 @@ function Bar({ shot, rate, layer, track, chosen, along, onPress }: BarProps) {
     if (fixed) return;
     const gesture = `bar ${layer.id} ${Date.now()}`;
     drag(event, (move) => {
-      const frame = frameAt(move.clientX);
+      const frame = caughtAt(move.clientX);
       const bar =
         side === 'first' ? { first: Math.min(frame, end - 1), end } : { first, end: Math.max(first + 1, frame + 1) };
       dispatch(setLayer('Trim layer', shot.id, layer.id, { timing: { ...layer.timing, bar } }), gesture);

@@ -87,7 +87,7 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
   const { layer, property, frames, cycle } = row;
   const { dispatch, latest } = useProject();
   const { keys: chosen, selectKeys, setFrame, setPlaying } = useStage();
-  const { across, frameAt } = track;
+  const { across, caughtAt } = track;
   const press = (event: PointerEvent, frame: number): void => {
     if (event.button !== 0) return;
     setPlaying(false);
@@ -110,7 +110,7 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
     drag(
       event,
       (pointer) => {
-        const next = frameAt(pointer.clientX) - from;
+        const next = caughtAt(pointer.clientX) - from;
         const least = -Math.min(...held.map((ref) => ref.frame));
         if (next === by || next < least || lands(shot, held, next)) return;
         dispatch(moveKeys(shot.id, moved(held, by), next - by), gesture);
@@ -128,7 +128,7 @@ function KeyRow({ shot, row, track, several }: { shot: Shot; row: Row; track: Tr
     const before = latest();
     let made = before;
     drag(event, (pointer) => {
-      const factor = Math.max(0.05, (frameAt(pointer.clientX) - anchor) / (from - anchor));
+      const factor = Math.max(0.05, (caughtAt(pointer.clientX) - anchor) / (from - anchor));
       const edit = stretchKeys(shot.id, held, anchor, factor);
       const next = edit.apply(before);
       const changes = differenceBetween(made, next);

@@ -11,6 +11,8 @@ import { Graph } from './graph.tsx';
 import { KeyRows } from './key-rows.tsx';
 import { Playhead, Ruler } from './ruler.tsx';
 import { labelWidth } from './track.tsx';
+import { SoundRows } from '../sound/sound-rows.tsx';
+import { useSoundMarks } from '../sound/use-sound-facts.ts';
 import { Transport } from './transport.tsx';
 import { useTrack } from './use-track.ts';
 import { zoomedTime } from './zoomed-time.ts';
@@ -20,14 +22,17 @@ interface TimelineProps {
   shot: Shot;
   /** Bare share of each frame. */
   bare: number[];
+  /** Where the shot begins in all of them one after the other, frames. */
+  filmStart: number;
 }
 
 /** Transport, bare check, ruler, and the keyframes or bars of what is selected. */
-export function Timeline({ document, shot, bare }: TimelineProps) {
+export function Timeline({ document, shot, bare, filmStart }: TimelineProps) {
   const section = useRef<HTMLElement>(null);
   const lane = useRef<HTMLDivElement>(null);
   const { selection, timeline, setFrame, setPlaying } = useStage();
-  const track = useTrack(lane, section, shot.length);
+  const marks = useSoundMarks(document, filmStart, shot.length);
+  const track = useTrack(lane, section, shot.length, marks);
   const scrub = (event: PointerEvent): void => {
     setPlaying(false);
     setFrame(track.frameAt(event.clientX));
@@ -76,6 +81,7 @@ export function Timeline({ document, shot, bare }: TimelineProps) {
             Select a layer to see its keyframes here, or look at the bars of all layers.
           </p>
         )}
+        <SoundRows document={document} filmStart={filmStart} track={track} />
       </div>
     </section>
   );

@@ -7,6 +7,8 @@ export const rowHeight = 24;
 export interface Track {
   across(frame: number): number;
   frameAt(clientX: number): number;
+  /** The same, but caught by what is heard close by: a beat, or where something starts. */
+  caughtAt(clientX: number): number;
   width: number;
 }
 

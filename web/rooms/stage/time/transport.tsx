@@ -10,6 +10,8 @@ import {
   Repeat,
   StepBack,
   StepForward,
+  Volume2,
+  VolumeX,
 } from 'lucide-react';
 import type { Document } from '../../../../core/document/document.ts';
 import { copiedKeys, keyFramesOf, mirrorKeys, pasteKeys } from '../../../../core/edits/key-edits.ts';
@@ -35,7 +37,7 @@ const modes: { id: TimelineMode; name: string }[] = [
 
 /** Play, go from key to key, what can be done with chosen keys, and the bare check. */
 export function Transport({ document, shot, bare }: TransportProps) {
-  const { frame, playing, loop, setPlaying, setLoop, setFrame, keys, copied, selection, timeline, selectKeys } =
+  const { frame, playing, loop, setPlaying, setLoop, setFrame, keys, copied, selection, timeline, selectKeys, heard } =
     useStage();
   const { dispatch } = useProject();
   const { rate } = document.frame;
@@ -81,6 +83,14 @@ export function Transport({ document, shot, bare }: TransportProps) {
       <IconButton label="Loop" pressed={loop} onClick={() => setLoop(!loop)}>
         <Repeat size={15} />
       </IconButton>
+      {document.sounds.length > 0 && (
+        <IconButton
+          label={heard ? 'Play without sound' : 'Play with sound'}
+          onClick={() => useStage.setState({ heard: !heard })}
+        >
+          {heard ? <Volume2 size={15} /> : <VolumeX size={15} />}
+        </IconButton>
+      )}
       <output className="font-mono text-[12px] whitespace-nowrap" aria-label="Playhead" data-testid="playhead">
         {time(frame)} <span className="text-ink-2">/ {time(shot.length)} s</span>{' '}
         <span className="ml-1 text-ink-2">frame</span> {frame}

@@ -7,12 +7,21 @@ import { zoomedTime } from './zoomed-time.ts';
 /** Pixels left free before the first frame and after the last. */
 const [before, after] = [10, 14];
 
+/** So close, in pixels, what is dragged is caught. */
+const catches = 6;
+
 /**
  * Where frames lie: all of the shot, or the part that was zoomed to. Ctrl and the wheel, or a pinch, zoom at the pointer;
  * a sideways wheel, or Shift and the wheel, goes along.
  * @param lane what is exactly as wide as the tracks are  @param area what hears the wheel
+ * @param marks frames at which something is heard
  */
-export function useTrack(lane: RefObject<HTMLElement | null>, area: RefObject<HTMLElement | null>, length: number) {
+export function useTrack(
+  lane: RefObject<HTMLElement | null>,
+  area: RefObject<HTMLElement | null>,
+  length: number,
+  marks: readonly number[],
+) {
   const [width, setWidth] = useState(800);
   useLayoutEffect(() => {
     const observer = new ResizeObserver(() => setWidth(lane.current?.clientWidth ?? 800));
@@ -44,10 +53,19 @@ export function useTrack(lane: RefObject<HTMLElement | null>, area: RefObject<HT
     element.addEventListener('wheel', listener, { passive: false });
     return () => element.removeEventListener('wheel', listener);
   }, [area]);
+  const inside = (frame: number): number => Math.max(0, Math.min(length - 1, Math.round(frame)));
   const track: Track = {
     across: (frame) => across(frame),
     width,
-    frameAt: (clientX) => Math.max(0, Math.min(length - 1, Math.round(inLane(clientX)))),
+    frameAt: (clientX) => inside(inLane(clientX)),
+    caughtAt: (clientX) => {
+      const at = inLane(clientX);
+      const mark = nearestOf(marks, at);
+      return inside(mark !== null && Math.abs(across(mark) - across(at)) <= catches ? mark : at);
+    },
   };
   return track;
 }
+
+const nearestOf = (marks: readonly number[], at: number): number | null =>
+  marks.reduce<number | null>((a, b) => (a === null || Math.abs(b - at) < Math.abs(a - at) ? b : a), null);

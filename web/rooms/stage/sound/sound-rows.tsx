@@ -1,0 +1,181 @@
+import { Music } from 'lucide-react';
+import { useMemo, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Document } from '../../../../core/document/document.ts';
+import type { Sound } from '../../../../core/document/sound.ts';
+import { changeSound, trimSoundEnd, trimSoundStart } from '../../../../core/edits/sound-edits.ts';
+import { loudnessAt } from '../../../../core/sound/mix.ts';
+import { useProject } from '../../../data/project.ts';
+import { FileButton } from '../../../parts/file-button.tsx';
+import { drag } from '../../../parts/zoom.ts';
+import { peakRate } from '../../../workers/sound-messages.ts';
+import { useStage } from '../stage-state.ts';
+import { labelWidth, TrackRow, type Track } from '../time/track.tsx';
+import { soundFrom } from './add-sound.ts';
+import { framesHeard, useSoundFacts } from './use-sound-facts.ts';
+
+interface SoundRowsProps {
+  document: Document;
+  filmStart: number;
+  track: Track;
+}
+
+/** What is heard under the shots, each with its waveform, and a way to add to it. */
+export function SoundRows({ document, filmStart, track }: SoundRowsProps) {
+  const { dispatch } = useProject();
+  const { selection, select, frame } = useStage();
+  const { rate } = document.frame;
+  const add = async (file: File): Promise<void> => {
+    // The first sound lies under everything; later ones begin where the playhead is.
+    const { id, edit } = await soundFrom(file, document.sounds.length === 0 ? 0 : (filmStart + frame) / rate);
+    dispatch(edit);
+    select({ kind: 'sound', id });
+  };
+  return (
+    <div role="group" aria-label="Sound" className="mt-auto shrink-0 border-t border-line bg-paper">
+      {document.sounds.map((sound) => (
+        <TrackRow
+          key={sound.id}
+          name={sound.name}
+          chosen={selection?.kind === 'sound' && selection.id === sound.id}
+          onName={() => select({ kind: 'sound', id: sound.id })}
+        >
+          <SoundBar sound={sound} rate={rate} filmStart={filmStart} track={track} />
+        </TrackRow>
+      ))}
+      <div className="flex items-center px-1" style={{ width: labelWidth }}>
+        <FileButton
+          label="Sound"
+          accept="audio/*,.wav,.mp3,.m4a,.ogg,.flac"
+          icon={<Music size={13} />}
+          className="!h-6 !px-2 !text-[12px]"
+          onFile={add}
+        >
+          Add sound
+        </FileButton>
+      </div>
+    </div>
+  );
+}
+
+interface SoundBarProps {
+  sound: Sound;
+  rate: number;
+  filmStart: number;
+  track: Track;
+}
+
+function SoundBar({ sound, rate, filmStart, track }: SoundBarProps) {
+  const { dispatch } = useProject();
+  const { selection, select } = useStage();
+  const facts = useSoundFacts(sound.file);
+  const chosen = selection?.kind === 'sound' && selection.id === sound.id;
+  const frameOf = (seconds: number): number => seconds * rate - filmStart;
+  const [left, right] = [track.across(frameOf(sound.at)), track.across(frameOf(sound.at + sound.length))];
+  const secondsAt = (clientX: number): number => (filmStart + track.frameAt(clientX)) / rate;
+  const move = (event: PointerEvent): void => {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    select({ kind: 'sound', id: sound.id });
+    const [from, gesture] = [secondsAt(event.clientX), `sound ${sound.id} ${Date.now()}`];
+    drag(event, (to) => {
+      const at = Math.round((sound.at + secondsAt(to.clientX) - from) * rate) / rate;
+      dispatch(changeSound(sound.id, { at }), gesture);
+    });
+  };
+  const trim = (event: PointerEvent, side: 'start' | 'end'): void => {
+    event.stopPropagation();
+    select({ kind: 'sound', id: sound.id });
+    const gesture = `trim ${sound.id} ${Date.now()}`;
+    drag(event, (to) => {
+      const seconds = secondsAt(to.clientX);
+      dispatch(
+        side === 'start' ? trimSoundStart(sound.id, seconds) : trimSoundEnd(sound.id, seconds + 1 / rate),
+        gesture,
+      );
+    });
+  };
+  const nudge = (event: KeyboardEvent): void => {
+    const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (!way) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const at = sound.at + (way * (event.shiftKey ? 10 : 1)) / rate;
+    dispatch(changeSound(sound.id, { at }), `nudge ${sound.id}`);
+  };
+  const ticks = (times: readonly number[]): number[] =>
+    framesHeard(sound, times, rate, filmStart).map((frame) => track.across(frame) - left);
+  const colour = sound.muted ? 'text-ink-2/40' : 'text-dusk';
+  return (
+    <div
+      role="group"
+      tabIndex={0}
+      aria-label={`${sound.name} from ${sound.at.toFixed(2)} s for ${sound.length.toFixed(2)} s`}
+      data-sound={sound.id}
+      onPointerDown={move}
+      onKeyDown={nudge}
+      className={`absolute top-0.5 bottom-0.5 cursor-grab touch-none overflow-hidden rounded-md border ${colour} ${chosen ? 'border-pine bg-dusk/25' : 'border-line bg-dusk/10'}`}
+      style={{ left, width: Math.max(4, right - left) }}
+    >
+      {facts.data && <Waveform sound={sound} peaks={facts.data.peaks} width={right - left} />}
+      {facts.data && (
+        <svg
+          className="pointer-events-none absolute inset-0 size-full"
+          aria-hidden
+          data-beats={facts.data.beats.length}
+        >
+          <path
+            d={ticks(facts.data.starts)
+              .map((x) => `M${x.toFixed(1)} 15V20`)
+              .join('')}
+            stroke="#1c2a30"
+            opacity={0.5}
+          />
+          <path
+            d={ticks(facts.data.beats)
+              .map((x) => `M${x.toFixed(1)} 0V6`)
+              .join('')}
+            stroke="#d99a00"
+            strokeWidth={1.5}
+          />
+        </svg>
+      )}
+      {facts.isPending && <span className="pl-3 text-[11px] leading-5 text-ink-2">Listening to it</span>}
+      {(['start', 'end'] as const).map((side) => (
+        <span
+          key={side}
+          title={side === 'start' ? 'Start' : 'End'}
+          onPointerDown={(event) => trim(event, side)}
+          className={`absolute inset-y-0 w-2 cursor-ew-resize border-pine/60 ${side === 'start' ? 'left-0 border-l-2' : 'right-0 border-r-2'}`}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** How loud it is, with its level and fades, mirrored about the middle. */
+function Waveform({ sound, peaks, width }: { sound: Sound; peaks: Float32Array; width: number }) {
+  const { from, length, level, fadeIn, fadeOut } = sound;
+  const path = useMemo(() => {
+    const count = Math.max(2, Math.min(4000, Math.round(width)));
+    const heights = Array.from({ length: count }, (_, k) => {
+      const [first, end] = [k, k + 1].map((n) => Math.floor((from + (n / count) * length) * peakRate)) as [
+        number,
+        number,
+      ];
+      let most = 0;
+      for (let n = first; n < Math.max(first + 1, end); n++) most = Math.max(most, peaks[n] ?? 0);
+      const time = (k / count) * length;
+      const loud = loudnessAt({ level, length, fadeIn, fadeOut }, time);
+      return Math.min(9, 9 * most * loud);
+    });
+    const x = (k: number): string => ((k * width) / count).toFixed(1);
+    const over = heights.map((h, k) => `${x(k)} ${(10 - h).toFixed(1)}`);
+    const under = heights.map((h, k) => `${x(k)} ${(10 + h).toFixed(1)}`).reverse();
+    return `M${[...over, ...under].join('L')}Z`;
+  }, [peaks, width, from, length, level, fadeIn, fadeOut]);
+  return (
+    <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
+      <path d={path} fill="currentColor" opacity={0.6} />
+    </svg>
+  );
+}

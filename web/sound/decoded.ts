@@ -1,0 +1,44 @@
+import { monoOf, type Samples } from '../../core/sound/samples.ts';
+import { fileBytes } from '../data/api.ts';
+import { soundAnswerSchema, type SoundFacts, type SoundRequest } from '../workers/sound-messages.ts';
+
+/** Samples a second everything is heard, mixed and exported at. */
+export const soundRate = 48_000;
+
+/** What the browser makes of the bytes of a sound, at `soundRate`. @throws when it is none it can read */
+export async function decoded(bytes: ArrayBuffer): Promise<Samples> {
+  const context = new OfflineAudioContext(2, 1, soundRate);
+  const buffer = await context.decodeAudioData(bytes);
+  const channels = Array.from({ length: Math.min(2, buffer.numberOfChannels) }, (_, k) => buffer.getChannelData(k));
+  return { rate: buffer.sampleRate, channels };
+}
+
+/** Decoded sounds are large: only the last few are kept. */
+const kept = new Map<string, Promise<Samples>>();
+const most = 6;
+
+/** The samples of a stored sound. */
+export function samplesOf(file: string): Promise<Samples> {
+  const there = kept.get(file);
+  const samples = there ?? fileBytes(file).then(decoded);
+  kept.delete(file);
+  kept.set(file, samples);
+  samples.catch(() => kept.delete(file));
+  for (const [oldest] of kept) if (kept.size > most) kept.delete(oldest);
+  return samples;
+}
+
+/** How a stored sound looks, and when things start and beat in it; found in a worker. */
+export async function soundFacts(file: string): Promise<SoundFacts> {
+  const samples = await samplesOf(file);
+  const worker = new Worker(new URL('../workers/sound.worker.ts', import.meta.url), { type: 'module', name: 'sound' });
+  try {
+    return await new Promise<SoundFacts>((resolve, reject) => {
+      worker.onmessage = ({ data }: MessageEvent<unknown>) => resolve(soundAnswerSchema.parse(data));
+      worker.onerror = (event) => reject(new Error(event.message || 'This sound could not be looked at.'));
+      worker.postMessage({ mono: monoOf(samples).slice(), rate: samples.rate } satisfies SoundRequest);
+    });
+  } finally {
+    worker.terminate();
+  }
+}
