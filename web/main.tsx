@@ -7,6 +7,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './app.tsx';
 import { queryClient } from './data/query-client.ts';
+import { watchExports } from './data/unfinished-exports.ts';
 import './styles.css';
 
 createRoot(document.getElementById('root')!).render(
@@ -18,3 +19,4 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 );
+watchExports();

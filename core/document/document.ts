@@ -10,6 +10,11 @@ import { trackSchema } from './track.ts';
 import { limits, plainShot, shotSchema, type Shot } from './shot.ts';
 import { upgraded } from './upgrade.ts';
 
+/** Ways in which a clip begins again. */
+export const endings = ['as-is', 'crossfade', 'back-again'] as const;
+export type Ending = (typeof endings)[number];
+const plainEnds: { kind: Ending; frames: number } = { kind: 'as-is', frames: 15 };
+
 /** The version this code writes. */
 export const documentVersion = 4;
 
@@ -66,6 +71,8 @@ const documentFields = z.object({
     .array(z.object({ file: fileHash, name }))
     .max(200)
     .default([]),
+  /** How the clip goes on from its last frame into its first: as it is, by a crossfade of so many `frames`, or back again. */
+  ends: z.object({ kind: z.enum(endings), frames: z.number().int().min(1).max(600) }).default(plainEnds),
   /** What is heard under the shots. */
   sounds: z.array(soundSchema).max(100).default([]),
 });
@@ -178,6 +185,7 @@ export function emptyDocument(
     tracks: [],
     fonts: [],
     sounds: [],
+    ends: plainEnds,
     shots: [
       {
         id: shotId,

@@ -26,10 +26,16 @@ export const setFrameSize = defineEdit('Change frame', (draft, width: number, he
 export const setFrameRate = defineEdit('Change frame rate', (draft, rate: number) => {
   const ratio = rate / draft.frame.rate;
   draft.frame.rate = rate;
+  draft.ends.frames = Math.max(1, Math.min(600, Math.round(draft.ends.frames * ratio)));
   for (const shot of draft.shots) {
     shot.length = Math.max(1, Math.min(limits.frames, Math.round(shot.length * ratio)));
     retime(shot, ratio);
   }
+});
+
+/** How the clip goes on from its last frame into its first. */
+export const setEnds = defineEdit('Change ends', (draft, change: Partial<Document['ends']>) => {
+  Object.assign(draft.ends, change);
 });
 
 export const setShotLength = defineEdit('Change length', (draft, shotId: string, frames: number) => {

@@ -50,7 +50,8 @@ export function evaluateProject(document: Document, frame: number): EvaluatedFra
 
 const smooth = (t: number): number => t * t * (3 - 2 * t);
 
-function together({ width, height, draws }: EvaluatedFrame, layer: string): Draw {
+/** A frame as one thing, on black, to be laid over another. */
+export function together({ width, height, draws }: EvaluatedFrame, layer: string): Draw {
   const plain = { masks: null, window: null, finishes: null, blur: 0, opaque: false } as const;
   const ground: Draw = {
     layer: `${layer}-ground`,

@@ -55,6 +55,22 @@ export function mixed(parts: readonly HeardPart[], rate: number, first: number, 
   return { rate, channels };
 }
 
+/** A sound whose end goes over into its beginning, so that it can go round: shorter by the fade, of equal power. */
+export function crossfadedEnds({ rate, channels }: Samples, seconds: number): Samples {
+  const count = Math.round(seconds * rate);
+  return {
+    rate,
+    channels: channels.map((channel) => {
+      const out = channel.slice(0, channel.length - count);
+      for (let i = 0; i < count; i++) {
+        const share = (i / count) * (Math.PI / 2);
+        out[i] = softly(Math.cos(share) * channel[channel.length - count + i]! + Math.sin(share) * channel[i]!);
+      }
+      return out;
+    }),
+  };
+}
+
 /** Below this nothing is changed. */
 const knee = 0.9;
 

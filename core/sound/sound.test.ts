@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { seededRandom } from '../pixels/random.ts';
 import { beatsOf } from './beats.ts';
-import { loudnessAt, mixed, softly, type HeardPart } from './mix.ts';
+import { crossfadedEnds, loudnessAt, mixed, softly, type HeardPart } from './mix.ts';
 import { loudStarts, noveltyOf } from './onsets.ts';
 import { peaksOf } from './peaks.ts';
 import { monoOf, type Samples } from './samples.ts';
@@ -73,6 +73,19 @@ describe('sound', () => {
       expect(two.channels[0]!.subarray(0, left.length)).to.deep.equal(left);
       expect(two.channels[1]!.subarray(0, left.length)).to.deep.equal(right);
       expect(two.channels[0]!.subarray(left.length).every((v) => v === 0)).to.equal(true);
+    });
+
+    it('ends that are crossfaded go round without a click: the end goes on in the beginning', () => {
+      const wave = tone(2, 331.3, 0.4).channels[0]!;
+      const { channels } = crossfadedEnds({ rate, channels: [wave] }, 0.5);
+      const round = channels[0]!;
+      expect(round.length).to.equal(1.5 * rate);
+      // The sample after the last is what came next before.
+      expect(round[0]).to.be.closeTo(wave[1.5 * rate]!, 1e-6);
+      expect(round[0.5 * rate]).to.be.closeTo(wave[0.5 * rate]!, 1e-3);
+      const step = (v: Float32Array): number =>
+        v.reduce((most, x, i) => Math.max(most, Math.abs(x - v[(i || v.length) - 1]!)), 0);
+      expect(step(round)).to.be.lessThan(1.5 * step(wave.subarray(1, 1.5 * rate)) + 0.01);
     });
 
     it('nothing is louder than 1, and what is not too loud is left alone', () => {

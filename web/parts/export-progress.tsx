@@ -5,10 +5,10 @@ import { IconButton } from './button.tsx';
 
 /** An export that goes on while one works elsewhere: how far it is, and a way to stop it. */
 export function ExportProgress() {
-  const { running } = useExports();
+  const { running, waiting } = useExports();
   if (!running) return null;
   const share = Math.round((running.done / running.total) * 100);
-  const format = exportFormats[running.order.format].name;
+  const format = exportFormats[running.wanted.format].name;
   return (
     <div
       role="status"
@@ -28,6 +28,7 @@ export function ExportProgress() {
         <span className="block h-full bg-pine" style={{ width: `${share}%` }} />
       </span>
       <span className="w-8 text-right font-mono">{share} %</span>
+      {waiting.length > 0 && <span className="text-ink-2">{waiting.length} more</span>}
       <IconButton label="Cancel the export" className="!size-6" onClick={running.cancel}>
         <X size={13} />
       </IconButton>

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Document } from '../../core/document/document.ts';
+import type { FrameRange } from '../../core/scene/loop.ts';
 import { notify } from '../data/notices.ts';
 import { PaintClient } from '../workers/paint-client.ts';
 import type { ViewTransform } from './zoom.ts';
@@ -17,8 +18,8 @@ interface PaintedCanvasProps {
   light?: boolean;
   /** Layers of which the frames before and after are shown faintly. */
   onion?: string[];
-  /** Plays all shots one after the other; `frame` counts through them. */
-  whole?: boolean;
+  /** Frames of all shots one after the other that are played as a clip; `frame` counts through them. */
+  loop?: FrameRange | null;
   label: string;
 }
 
@@ -35,7 +36,7 @@ export function PaintedCanvas({
   playing = false,
   light = false,
   onion = noLayers,
-  whole = false,
+  loop = null,
   label,
 }: PaintedCanvasProps) {
   const place = useRef<HTMLDivElement>(null);
@@ -80,6 +81,7 @@ export function PaintedCanvas({
   // Lists are new with every render; their words are not.
   const named = onion.join(' ');
   const skins = useMemo(() => (named === '' ? noLayers : named.split(' ')), [named]);
+  const [first, end] = [loop?.first ?? null, loop?.end ?? null];
   useEffect(() => painter.current?.setDocument(document, shot), [document, shot, life]);
   useEffect(() => {
     if (size.width === 0) return;
@@ -96,7 +98,7 @@ export function PaintedCanvas({
       playing,
       light,
       onion: skins,
-      whole,
+      loop: first === null || end === null ? null : { first, end },
     });
   }, [
     document,
@@ -111,7 +113,8 @@ export function PaintedCanvas({
     playing,
     light,
     skins,
-    whole,
+    first,
+    end,
     life,
   ]);
 

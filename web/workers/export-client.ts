@@ -21,10 +21,29 @@ export function startExport(
       if (answer.kind === 'progress') progress(answer.pass, answer.done, answer.total);
       else if (answer.kind === 'finished') resolve(answer);
       else if (answer.kind === 'cancelled') resolve(null);
+      else if (answer.kind === 'estimated') reject(new Error('The export was answered with an estimate.'));
       else reject(new Error(answer.message));
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The export stopped.'));
   }).finally(() => worker.terminate());
   worker.postMessage({ kind: 'export', ...order } satisfies ExportRequest);
   return { result, cancel: () => worker.postMessage({ kind: 'cancel' } satisfies ExportRequest) };
+}
+
+/**
+ * Tells how many bytes a file will have about, by writing a few stretches of it.
+ * @returns null when it was given up  @throws what the writer says it cannot do
+ */
+export function estimateExport(order: Omit<ExportOrder, 'kind'>, signal: AbortSignal): Promise<number | null> {
+  const worker = new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'estimate' });
+  return new Promise<number | null>((resolve, reject) => {
+    signal.addEventListener('abort', () => resolve(null));
+    worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+      const answer = exportAnswerSchema.parse(data);
+      if (answer.kind === 'estimated') resolve(answer.bytes);
+      else if (answer.kind === 'failed') reject(new Error(answer.message));
+    };
+    worker.onerror = (event) => reject(new Error(event.message || 'The estimate stopped.'));
+    worker.postMessage({ ...order, kind: 'estimate' } satisfies ExportRequest);
+  }).finally(() => worker.terminate());
 }

@@ -4,7 +4,8 @@ import { exportFormatIds } from '../../core/formats/exports.ts';
 
 export const exportRequestSchema = z.discriminatedUnion('kind', [
   z.object({
-    kind: z.literal('export'),
+    /** Whether the file is made, or only told how large it will be. */
+    kind: z.enum(['export', 'estimate']),
     document: documentSchema,
     /** Frames of the whole project, all its shots one after the other, from `first` up to, but not with, `end`. */
     first: z.number().int().min(0),
@@ -14,17 +15,22 @@ export const exportRequestSchema = z.discriminatedUnion('kind', [
     height: z.number().int().positive(),
     /** Frames a second of the result; GIFs are made slower than the shot. */
     rate: z.number().positive(),
-    /** Only this frame, for a poster. */
+    /** Only this frame of the clip, for a poster. */
     only: z.number().nullable(),
     /** Bytes the file may have at most, for formats that can be made to fit. */
     limit: z.number().positive().nullable(),
     /** What is heard in these frames; null for nothing, and for formats without sound. */
-    sound: z.object({ rate: z.number().positive(), channels: z.array(z.custom<Float32Array>((value) => value instanceof Float32Array)).min(1) }).nullable(),
+    sound: z
+      .object({
+        rate: z.number().positive(),
+        channels: z.array(z.custom<Float32Array>((value) => value instanceof Float32Array)).min(1),
+      })
+      .nullable(),
   }),
   z.object({ kind: z.literal('cancel') }),
 ]);
 export type ExportRequest = z.infer<typeof exportRequestSchema>;
-export type ExportOrder = Extract<ExportRequest, { kind: 'export' }>;
+export type ExportOrder = Extract<ExportRequest, { document: unknown }>;
 
 export const exportAnswerSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('progress'), pass: z.number(), done: z.number(), total: z.number() }),
@@ -36,6 +42,8 @@ export const exportAnswerSchema = z.discriminatedUnion('kind', [
     height: z.number(),
     rate: z.number(),
   }),
+  /** Bytes a file would have about. */
+  z.object({ kind: z.literal('estimated'), bytes: z.number() }),
   z.object({ kind: z.literal('cancelled') }),
   z.object({ kind: z.literal('failed'), message: z.string() }),
 ]);

@@ -1,9 +1,11 @@
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
-import { evaluateProject } from '../../core/scene/sequence.ts';
+import { evaluateLoop, loopLength } from '../../core/scene/loop.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';
-import { firstPlan, fittedSound, nextPlan, type VideoPlan } from '../../core/formats/fit-size.ts';
+import { estimatedBytes, probesOf, type Probe } from '../../core/formats/estimate.ts';
+import { lengthOf } from '../../core/sound/samples.ts';
+import { firstPlan, fittedSound, nextPlan, plentifulSound, type VideoPlan } from '../../core/formats/fit-size.ts';
 import { writeGif } from './export/gif.ts';
 import { writeApng, writeFrames } from './export/pictures.ts';
 import { writeJpeg, writePoster, writeWebp } from './export/poster.ts';
@@ -36,7 +38,8 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     return;
   }
   stop = false;
-  run(message).catch((error: unknown) => {
+  const work = message.kind === 'estimate' ? estimate(message) : run(message);
+  work.catch((error: unknown) => {
     answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   });
 };
@@ -50,7 +53,7 @@ async function run(order: ExportOrder): Promise<void> {
   await loadMadeOf(order.document);
   const { limit } = order;
   if (limit === null || !exportFormats[order.format].fits) return finish(order, await write(order, {}, 1));
-  const seconds = (order.end - order.first) / order.document.frame.rate;
+  const seconds = loopLength(order.document, order) / order.document.frame.rate;
   // Sound takes its part of the limit first; what it takes does not depend on the frames.
   const soundBitrate = order.sound ? fittedSound(seconds, limit) : 0;
   const soundBytes = (soundBitrate * seconds) / 8;
@@ -77,33 +80,86 @@ function finish(order: ExportOrder, data: Blob | null): void {
   answer(data ? { kind: 'finished', data, frames: framesOf(order), width, height, rate } : { kind: 'cancelled' });
 }
 
-const framesOf = ({ document, first, end, rate, only }: ExportOrder): number =>
-  only !== null ? 1 : Math.max(1, Math.round(((end - first) / document.frame.rate) * rate));
+const framesOf = (order: ExportOrder): number =>
+  order.only !== null
+    ? 1
+    : Math.max(1, Math.round((loopLength(order.document, order) / order.document.frame.rate) * order.rate));
 
-/** Writes the file once. @param pass which time it is written, for the progress */
+/** Seconds after which the writers of videos make a frame whole again, and frames until they keep their rate. */
+const secondsBetweenKeys = 5;
+const settles: Partial<Record<ExportFormat, number>> = { mp4: 8, webm: 34 };
+
+/** Tells how large a file will be, by writing a few stretches of it. */
+async function estimate(order: ExportOrder): Promise<void> {
+  await loadMadeOf(order.document);
+  const { rate, sound, format } = order;
+  const isVideo = exportFormats[format].sound;
+  const pace = {
+    keyEvery: isVideo ? secondsBetweenKeys * rate : Infinity,
+    settles: settles[format] ?? 0,
+  };
+  const total = framesOf(order);
+  const stretches: number[][] = [];
+  for (const probe of probesOf(total, pace)) {
+    const sizes = await sizesIn({ ...order, sound: null }, probe, isVideo);
+    if (!sizes) return answer({ kind: 'cancelled' });
+    stretches.push(sizes);
+  }
+  const heard = sound ? (plentifulSound / 8) * (lengthOf(sound) / sound.rate) : 0;
+  answer({ kind: 'estimated', bytes: estimatedBytes(total, pace, stretches) + Math.round(heard) });
+}
+
+/** Bytes of the frames of a stretch; where the writer does not tell, the first by itself and the others alike. */
+async function sizesIn(order: ExportOrder, probe: Probe, told: boolean): Promise<number[] | null> {
+  const sizes: number[] = [];
+  const all = await write(order, {}, 0, probe, (bytes) => sizes.push(bytes));
+  if (!all || told || probe.count === 1) return all && (told ? sizes : [all.size]);
+  const first = await write(order, {}, 0, { ...probe, count: 1 });
+  const further = first ? (all.size - first.size) / (probe.count - 1) : 0;
+  return first && [first.size, ...Array<number>(probe.count - 1).fill(further)];
+}
+
+/**
+ * Writes the file once, or a stretch of it.
+ * @param pass which time it is written, for the progress; 0 to tell nothing
+ */
 async function write(
   order: ExportOrder,
   plan: Partial<VideoPlan & GifPlan> & { soundBitrate?: number },
   pass: number,
+  { first, count }: Probe = { first: 0, count: framesOf(order) },
+  wrote?: (bytes: number) => void,
 ): Promise<Blob | null> {
   const { transparent, still } = exportFormats[order.format];
   const canvas = new OffscreenCanvas(order.width, order.height);
   // Every format but the poster reads each frame back.
   const context = canvas.getContext('2d', { willReadFrequently: !still, alpha: transparent })!;
   const sourceRate = order.document.frame.rate;
-  const total = framesOf(order);
   /** Paints frame `index` of the result; resolves to false when the export was cancelled. */
   const paint = async (index: number): Promise<boolean> => {
-    const frame = order.only ?? Math.min(order.end - 1, order.first + Math.round((index * sourceRate) / order.rate));
-    const evaluated = evaluateProject(order.document, frame);
+    const frame = order.only ?? Math.round(((first + index) * sourceRate) / order.rate);
+    const evaluated = evaluateLoop(order.document, order, frame);
     const scale = order.width / order.document.frame.width;
     const studio = await images.studioFor(evaluated, scale);
     const ground = transparent ? null : '#000000';
     paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, { scale, ground, size: order });
     return !stop;
   };
-  const report = (done: number): void => answer({ kind: 'progress', pass, done, total });
+  const report = (done: number): void => {
+    if (pass > 0) answer({ kind: 'progress', pass, done, total: count });
+  };
   report(0);
   const { bitrate, soundBitrate, hold } = plan;
-  return writers[order.format]({ canvas, context, order, bitrate, soundBitrate, hold, total, paint, report });
+  return writers[order.format]({
+    canvas,
+    context,
+    order,
+    bitrate,
+    soundBitrate,
+    hold,
+    total: count,
+    paint,
+    report,
+    wrote,
+  });
 }

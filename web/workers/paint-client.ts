@@ -12,7 +12,7 @@ export interface PaintView {
   playing: boolean;
   light: boolean;
   onion: string[];
-  whole: boolean;
+  loop: { first: number; end: number } | null;
 }
 
 /** Paints on one canvas from a worker. While a frame is being painted only the newest further one is remembered. */

@@ -20,8 +20,8 @@ export const paintRequestSchema = z.discriminatedUnion('kind', [
     playing: z.boolean(),
     light: z.boolean(),
     onion: z.array(z.string()),
-    /** Whether the frame counts through all shots. */
-    whole: z.boolean(),
+    /** Frames of all shots that are played as a clip, through which the frame counts; null to count in the shot. */
+    loop: z.object({ first: z.number(), end: z.number() }).nullable(),
   }),
 ]);
 export type PaintRequest = z.infer<typeof paintRequestSchema>;

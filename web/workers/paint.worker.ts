@@ -3,7 +3,7 @@ import type { Surface2D } from '../../core/paint/surface.ts';
 import { filesOf, type Document } from '../../core/document/document.ts';
 import { lightened, type Draw, type EvaluatedFrame } from '../../core/scene/draw.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
-import { evaluateProject } from '../../core/scene/sequence.ts';
+import { evaluateLoop } from '../../core/scene/loop.ts';
 import type { Shot } from '../../core/document/shot.ts';
 import { loadMadeOf } from './drawings.ts';
 import { ImageStore, type Picture } from './image-store.ts';
@@ -72,8 +72,8 @@ async function paintOrRecall(order: Order, share: number): Promise<void> {
     canvas.height = height;
   }
   const context = canvas.getContext('2d')!;
-  const { frame, scale, x, y, atRest, light, whole } = order;
-  const key = [shot, frame, width, height, scale, x, y, atRest, light, whole].join(' ');
+  const { frame, scale, x, y, atRest, light, loop } = order;
+  const key = [shot, frame, width, height, scale, x, y, atRest, light, loop?.first, loop?.end].join(' ');
   const known = order.playing ? kept.get(key) : undefined;
   if (known) {
     context.setTransform(1, 0, 0, 1, 0, 0);
@@ -104,9 +104,9 @@ async function paintOn(
   found: Shot,
   order: Order,
 ): Promise<void> {
-  const { frame, width, height, scale, x, y, atRest, light, onion, whole } = order;
-  const evaluated = whole
-    ? evaluateProject(from, frame)
+  const { frame, width, height, scale, x, y, atRest, light, onion, loop } = order;
+  const evaluated = loop
+    ? evaluateLoop(from, loop, frame)
     : atRest
       ? evaluateFrame(from, found, frame, { x: 0, y: 0, z: 0 })
       : evaluateFrame(from, found, frame);

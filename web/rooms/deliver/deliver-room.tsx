@@ -1,14 +1,12 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { AppWindow, Download, FileImage, FileVideo, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Document } from '../../../core/document/document.ts';
+import { loopLength, type FrameRange } from '../../../core/scene/loop.ts';
 import { projectLength } from '../../../core/scene/sequence.ts';
 import { exportFormatIds, exportFormats, type ExportFormat } from '../../../core/formats/exports.ts';
-import { deleteOutput, downloadUrl, listOutputs, type Output } from '../../data/api.ts';
-import { makeExport, timeLeft, useExports } from '../../data/exports.ts';
-import { notifyError } from '../../data/notices.ts';
+import { queueExport, timeLeft, useExports } from '../../data/exports.ts';
 import { useDocument, useProject } from '../../data/project.ts';
-import { Button, IconButton } from '../../parts/button.tsx';
+import { useMix } from '../../sound/use-mix.ts';
+import { Button } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
 import { sizeOf } from '../../parts/file-size.ts';
 import { NumberField } from '../../parts/number-field.tsx';
@@ -20,10 +18,9 @@ import { MainAction } from '../project-frame.tsx';
 import { usePlayback } from '../stage/playback.ts';
 import { useStage } from '../stage/stage-state.ts';
 import { sizesFor } from './formats.ts';
-import { PageDialog } from './page-dialog.tsx';
+import { useEstimate, type Estimate } from './use-estimate.ts';
+import { Outputs, Waiting } from './outputs.tsx';
 import { SeamView } from './seam-view.tsx';
-
-const fileOf = ({ name, format }: Output): string => `${name}.${exportFormats[format].ending}`;
 
 /** The clip in its loop, what it can become, and what was made before. */
 export function DeliverRoom() {
@@ -33,6 +30,7 @@ export function DeliverRoom() {
   const area = document.shots.length === 1 ? document.shots[0]!.workArea : null;
   const [onlyArea, setOnlyArea] = useState(true);
   const range = area && onlyArea ? { first: area.first, end: Math.min(length, area.end) } : { first: 0, end: length };
+  const clipLength = loopLength(document, range);
   const { id } = useProject();
   const [format, setFormat] = useState<ExportFormat>('mp4');
   const [edge, setEdge] = useState<number | null>(null);
@@ -46,21 +44,26 @@ export function DeliverRoom() {
 
   const sizes = sizesFor(document, format);
   const size = sizes.find((s) => s.edge === edge) ?? sizes[0]!;
+  const only = still ? Math.min(poster, clipLength - 1) : null;
+  const rate = Math.min(mostRate ?? document.frame.rate, document.frame.rate);
+  const limit = fits && limited ? atMost * 1000 : null;
+  const { width, height } = size;
+  const order = { document, ...range, format, width, height, rate, only, limit, sound: withSound };
   const make = (): void => {
-    const { width, height } = size;
-    const rate = Math.min(mostRate ?? document.frame.rate, document.frame.rate);
-    const only = still ? Math.min(poster, length - 1) : null;
     const name = only === null ? document.name : `${document.name} frame ${only}`;
     // The loop would take half of what the export needs.
     useStage.setState({ playing: false });
-    const limit = fits && limited ? atMost * 1000 : null;
-    void makeExport(id!, name, { document, ...range, format, width, height, rate, only, limit, sound: withSound });
+    queueExport(id!, name, order);
   };
   const empty = document.shots.every((shot) => shot.layers.length === 0);
+  const estimate = useEstimate(
+    empty || running || limit !== null ? null : order,
+    [range.first, range.end, format, width, height, rate, only, withSound].join(' '),
+  );
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_340px]">
       <MainAction>
-        <Button look="primary" disabled={running !== null || empty} onClick={make}>
+        <Button look="primary" disabled={empty} onClick={make}>
           Export {formatName}
         </Button>
       </MainAction>
@@ -69,7 +72,7 @@ export function DeliverRoom() {
         {running && (
           <div className="absolute inset-x-0 bottom-4 flex justify-center">
             <Working
-              doing={`Making ${exportFormats[running.order.format].name}${running.project === id ? '' : ` of ${running.name}`}`}
+              doing={`Making ${exportFormats[running.wanted.format].name}${running.project === id ? '' : ` of ${running.name}`}`}
               share={running.done / running.total}
               detail={timeLeft(running)}
               onCancel={running.cancel}
@@ -108,13 +111,14 @@ export function DeliverRoom() {
               </button>
             ))}
           </div>
+          <SizeSaid estimate={estimate} limit={limit} />
           {still && (
             <div className="mt-2">
               <NumberField
                 label="Frame"
                 value={poster}
                 min={0}
-                max={length - 1}
+                max={clipLength - 1}
                 onChange={(v) => setPoster(Math.round(v))}
               />
             </div>
@@ -161,9 +165,30 @@ export function DeliverRoom() {
             onChange={setOnlyArea}
           />
         )}
+        <Waiting />
         <Outputs project={id!} />
       </aside>
     </div>
+  );
+}
+
+/** How large the file will be. */
+function SizeSaid({ estimate, limit }: { estimate: Estimate; limit: number | null }) {
+  const problem = estimate && typeof estimate === 'object' && 'problem' in estimate;
+  const says =
+    limit !== null
+      ? `At most ${sizeOf(limit)}`
+      : estimate === 'measuring'
+        ? 'Measuring how large it will be'
+        : !estimate
+          ? ''
+          : 'problem' in estimate
+            ? estimate.problem
+            : `About ${sizeOf(Number(estimate.bytes.toPrecision(2)))}`;
+  return (
+    <p className={`mt-1.5 min-h-5 text-[13px] ${problem ? 'text-brick' : 'text-ink-2'}`} data-testid="estimate">
+      {says}
+    </p>
   );
 }
 
@@ -172,7 +197,7 @@ const roundSize = (kilobytes: number): number => Number(kilobytes.toPrecision(2)
 
 interface LoopingClipProps {
   document: Document;
-  range: { first: number; end: number };
+  range: FrameRange;
   still: number | null;
 }
 
@@ -180,78 +205,24 @@ function LoopingClip({ document, range, still }: LoopingClipProps) {
   const container = useRef<HTMLDivElement>(null);
   const { frame, playing, setPlaying } = useStage();
   const zoom = useZoom(container, document.frame, 36, () => setPlaying(!playing));
-  usePlayback(document, { length: range.end, workArea: range });
+  usePlayback(document, { length: loopLength(document, range), workArea: null }, useMix(document, range));
   useEffect(() => {
     const quiet = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
-    useStage.setState({ frame: range.first, playing: still === null && !quiet, loop: true });
+    useStage.setState({ frame: 0, playing: still === null && !quiet, loop: true });
     return () => useStage.setState({ playing: false, frame: 0 });
-  }, [still, range.first]);
+  }, [still]);
   return (
     <div ref={container} className="relative min-h-0 flex-1 overflow-hidden bg-field">
       <PaintedCanvas
         document={document}
         shot={document.shots[0]!.id}
-        whole
+        loop={range}
         playing={playing}
         frame={still ?? frame}
         view={zoom.view}
         size={zoom.size}
         label="The clip in its loop"
       />
-    </div>
-  );
-}
-
-function Outputs({ project }: { project: string }) {
-  const outputs = useQuery({ queryKey: ['outputs', project], queryFn: () => listOutputs(project) });
-  const client = useQueryClient();
-  const [paged, setPaged] = useState<Output | null>(null);
-  const remove = (output: Output): void => {
-    deleteOutput(output.id).then(
-      () => client.invalidateQueries({ queryKey: ['outputs', project] }),
-      (error: unknown) => notifyError(error),
-    );
-  };
-  return (
-    <div>
-      <h2 className="mb-1 font-semibold">Earlier exports</h2>
-      {paged && <PageDialog output={paged} onClose={() => setPaged(null)} />}
-      {outputs.data?.length === 0 && <p className="text-[13px] text-ink-2">Nothing yet. What you make is kept here.</p>}
-      <ul className="flex flex-col">
-        {outputs.data?.map((output) => (
-          <li key={output.id} className="flex items-center gap-2 border-b border-line py-1.5">
-            {exportFormats[output.format].still ? (
-              <FileImage size={16} className="text-ink-2" />
-            ) : (
-              <FileVideo size={16} className="text-ink-2" />
-            )}
-            <div className="min-w-0 flex-1">
-              <div className="truncate text-[13px]">{fileOf(output)}</div>
-              <div className="font-mono text-[11px] text-ink-2">
-                {output.width} × {output.height} · {sizeOf(output.bytes)} ·{' '}
-                {new Date(output.created).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
-              </div>
-            </div>
-            {exportFormats[output.format].mediaType.startsWith('video/') && (
-              <IconButton label={`Put ${fileOf(output)} on a page`} onClick={() => setPaged(output)}>
-                <AppWindow size={15} className="text-dusk" />
-              </IconButton>
-            )}
-            <a
-              href={downloadUrl(output)}
-              download
-              aria-label={`Download ${fileOf(output)}`}
-              title="Download"
-              className="flex size-7 items-center justify-center rounded-md text-dusk hover:bg-paper-2"
-            >
-              <Download size={15} />
-            </a>
-            <IconButton label={`Delete ${fileOf(output)}`} onClick={() => remove(output)}>
-              <Trash2 size={15} className="text-brick" />
-            </IconButton>
-          </li>
-        ))}
-      </ul>
     </div>
   );
 }

@@ -1,18 +1,22 @@
 import equal from 'fast-deep-equal';
 import { ArrowLeftRight } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import type { Document } from '../../../core/document/document.ts';
+import { endings, type Document, type Ending } from '../../../core/document/document.ts';
+import { setEnds } from '../../../core/edits/project-edits.ts';
 import { differencePicture, seamOf, type Seam } from '../../../core/scene/seam.ts';
+import { loopFrame, loopLength, type FrameRange } from '../../../core/scene/loop.ts';
 import { placedShots } from '../../../core/scene/sequence.ts';
 import { setCamera } from '../../../core/edits/camera-edits.ts';
 import { notifyError } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';
 import { Button } from '../../parts/button.tsx';
+import { SecondsField } from '../../parts/seconds-field.tsx';
+import { SmallSelect } from '../../parts/small-select.tsx';
 import { StillClient } from '../../workers/still-client.ts';
 
 interface SeamViewProps {
   document: Document;
-  range: { first: number; end: number };
+  range: FrameRange;
 }
 
 /** The longer side of the pictures, CSS pixels; they are painted in twice as many. */
@@ -30,7 +34,7 @@ export function SeamView({ document, range }: SeamViewProps) {
   useEffect(() => {
     let wanted = true;
     const client = new StillClient();
-    lookAt(client, document, first, end)
+    lookAt(client, document, { first, end })
       .then((next) => wanted && setFound(next))
       .catch(notifyError);
     return () => {
@@ -52,6 +56,7 @@ export function SeamView({ document, range }: SeamViewProps) {
       </div>
       <Verdict {...seam} />
       {seam.seen && <Cure document={document} />}
+      <Ends document={document} range={range} />
     </div>
   );
 }
@@ -85,8 +90,50 @@ function Cure({ document }: { document: Document }) {
   );
 }
 
-async function lookAt(client: StillClient, document: Document, first: number, end: number): Promise<Found | null> {
-  const frames = [end - 1, first, Math.min(first + 1, end - 1)];
+const endNames: Record<Ending, string> = {
+  'as-is': 'as they are',
+  crossfade: 'crossfaded',
+  'back-again': 'there and back',
+};
+
+/** What is done to the ends of the clip, and what that changes. */
+function Ends({ document, range }: { document: Document; range: FrameRange }) {
+  const { dispatch } = useProject();
+  const { rate } = document.frame;
+  const { kind, frames } = document.ends;
+  const seconds = (n: number): string => `${Number((n / rate).toFixed(2))} s`;
+  const whole = range.end - range.first;
+  const length = loopLength(document, range);
+  const says: Record<Ending, string> = {
+    'as-is': `${seconds(whole)}, from its first frame to its last.`,
+    crossfade: `${seconds(length)} instead of ${seconds(whole)}: the last ${seconds(whole - length)} go over into the first.`,
+    'back-again': `${seconds(length)} instead of ${seconds(whole)}: it plays to its end, and backwards to its beginning.`,
+  };
+  return (
+    <div className="mt-1">
+      <SmallSelect
+        label="Ends"
+        value={kind}
+        options={endings.map((value) => ({ value, name: endNames[value] }))}
+        onChange={(next) => dispatch(setEnds({ kind: next }))}
+      />
+      {kind === 'crossfade' && (
+        <SecondsField
+          label="Crossfade"
+          frames={frames}
+          rate={rate}
+          most={20}
+          onChange={(next) => dispatch(setEnds({ frames: next }))}
+        />
+      )}
+      <p className="text-[12px] text-ink-2">{says[kind]}</p>
+    </div>
+  );
+}
+
+async function lookAt(client: StillClient, document: Document, range: FrameRange): Promise<Found | null> {
+  const length = loopLength(document, range);
+  const frames = [length - 1, 0, Math.min(1, length - 1)].map((k) => loopFrame(document, range, k).frame);
   const painted = await Promise.all(frames.map((frame) => stillOf(client, document, frame)));
   const [last, begin, second] = painted;
   if (!last || !begin || !second) return null;

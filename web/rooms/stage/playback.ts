@@ -3,7 +3,6 @@ import type { Document } from '../../../core/document/document.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import type { Samples } from '../../../core/sound/samples.ts';
 import { heardFrom, type Voice } from '../../sound/player.ts';
-import { useMix } from '../../sound/use-mix.ts';
 import { useStage } from './stage-state.ts';
 
 /** Beyond this the machine's sound has stopped, and the picture goes on without it. */
@@ -12,17 +11,17 @@ const stalled = 0.5;
 /**
  * Advances the playhead by the clock, so that a slow picture drops frames instead of slowing down. Of a shot with a work
  * area only that is played. Where something is heard, the clock is that of the sound, so the two never part.
- * @param filmStart where frame 0 lies in all shots one after the other
+ * @param mix what is heard, and `filmStart` where frame 0 lies in it
  */
 export function usePlayback(
   document: Document,
   { length, workArea }: Pick<Shot, 'length' | 'workArea'>,
+  mix: Samples | null,
   filmStart = 0,
 ): void {
   const playing = useStage((state) => state.playing);
   const heard = useStage((state) => state.heard);
   const loop = useStage((state) => state.loop);
-  const mix = useMix(document);
   const sound = heard ? mix : null;
   const rate = document.frame.rate;
   const start = workArea?.first ?? 0;

@@ -12,6 +12,7 @@ import { removeSound } from '../../../core/edits/sound-edits.ts';
 import { setMarkers, setWorkArea } from '../../../core/edits/shot-edits.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
+import { useMix } from '../../sound/use-mix.ts';
 import { Button } from '../../parts/button.tsx';
 import { arrowOf, useKeys } from '../../parts/keys.ts';
 import { MainAction } from '../project-frame.tsx';
@@ -33,7 +34,7 @@ export function StageRoom() {
   const shot = useShot(document);
   const timelineHeight = useStage((state) => state.timelineHeight);
   const filmStart = placedShots(document).find((placed) => placed.shot.id === shot.id)?.first ?? 0;
-  usePlayback(document, shot, filmStart);
+  usePlayback(document, shot, useMix(document, null), filmStart);
   useStageKeys(shot);
   const bare = useBareFrames(document, shot);
   // Something that was just made is first seen moving; coming back later it stands still.

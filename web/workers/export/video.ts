@@ -23,14 +23,14 @@ export const writeWebm: ExportWriter = (work) => writeVideo(work, false);
 const colorSpace = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 
 async function writeVideo(
-  { context, order, bitrate, soundBitrate, total, paint, report }: ExportWork,
+  { context, order, bitrate, soundBitrate, total, paint, report, wrote }: ExportWork,
   mp4: boolean,
 ): Promise<Blob | null> {
   const size = { width: order.width, height: order.height };
   const codec = await getFirstEncodableVideoCodec([mp4 ? 'avc' : 'vp9'], size);
   if (!codec) {
     throw new Error(
-      `This browser cannot write ${mp4 ? 'MP4 (H.264)' : 'WebM (VP9)'} at ${size.width} x ${size.height}. Choose a smaller size or the other format.`,
+      `This browser cannot write ${mp4 ? 'MP4 (H.264)' : 'WebM (VP9)'} at ${size.width} x ${size.height}: take ${mp4 ? 'WebM' : 'MP4'} instead, or a smaller size.`,
     );
   }
   const target = new BufferTarget();
@@ -44,6 +44,7 @@ async function writeVideo(
     codec,
     bitrate: Math.round(bitrate ?? plenty),
     latencyMode: mp4 ? 'quality' : 'realtime',
+    onEncodedPacket: (packet) => wrote?.(packet.byteLength),
   });
   output.addVideoTrack(source, { frameRate: order.rate });
   const sound =

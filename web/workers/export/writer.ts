@@ -16,6 +16,8 @@ export interface ExportWork {
   /** Paints a frame of the result; false when the export was cancelled. */
   paint(index: number): Promise<boolean>;
   report(done: number): void;
+  /** Told of videos: the bytes of each frame. */
+  wrote?(bytes: number): void;
 }
 
 /** Makes the file of one format; null when it was cancelled. */

@@ -166,7 +166,8 @@ function Waveform({ sound, peaks, width }: { sound: Sound; peaks: Float32Array; 
       for (let n = first; n < Math.max(first + 1, end); n++) most = Math.max(most, peaks[n] ?? 0);
       const time = (k / count) * length;
       const loud = loudnessAt({ level, length, fadeIn, fadeOut }, time);
-      return Math.min(9, 9 * most * loud);
+      // What is quiet is still seen.
+      return Math.min(9, 9 * Math.sqrt(most * loud));
     });
     const x = (k: number): string => ((k * width) / count).toFixed(1);
     const over = heights.map((h, k) => `${x(k)} ${(10 - h).toFixed(1)}`);
