@@ -95,6 +95,64 @@ describe('Deliver, before and around an export', () => {
     await saved(page);
   });
 
+  it('what is see-through stays so in WebM with alpha, soft at the edges, and in a GIF where that is asked for', async () => {
+    const page = await open();
+    await choose(page, 'webm-alpha');
+    const file = (await readFile((await exported(page, 'webm-alpha')).path)).toString('base64');
+    // Drawn over nothing, by the browser's own decoder.
+    const pixels = await page.evaluate(async (text) => {
+      const video = document.createElement('video');
+      const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      video.src = URL.createObjectURL(new Blob([bytes], { type: 'video/webm' }));
+      await new Promise((resolve) => (video.onloadeddata = resolve));
+      const sought = new Promise((resolve) => (video.onseeked = resolve));
+      video.currentTime = 0.98;
+      await sought;
+      const context = new OffscreenCanvas(640, 360).getContext('2d')!;
+      do {
+        await new Promise((resolve) => requestAnimationFrame(resolve));
+        context.drawImage(video, 0, 0);
+      } while (context.getImageData(0, 0, 640, 360).data.every((v) => v === 0));
+      return [...context.getImageData(0, 113, 640, 1).data];
+    }, file);
+    const rgba = (x: number): number[] => pixels.slice(4 * x, 4 * x + 4);
+    const lamp = Array.from({ length: 640 }, (_, x) => x).filter((x) => rgba(x)[3]! > 250);
+    expect(lamp.length).to.be.within(70, 90);
+    // At frame 29 its middle is near that of the frame.
+    expect((lamp[0]! + lamp.at(-1)!) / 2).to.be.closeTo(320, 8);
+    expect(rgba(40)[3]).to.equal(0);
+    for (const x of lamp) [240, 200, 60].forEach((v, c) => expect(rgba(x)[c], `${x}`).to.be.closeTo(v, 12));
+
+    await choose(page, 'gif');
+    await page.getByRole('switch', { name: 'See-through ground' }).click();
+    const { path } = await exported(page, 'gif');
+    const frameOf = async (frame: number): Promise<(x: number) => number[]> => {
+      const { data } = await sharp(path, { page: frame }).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+      return (x) => [...data.subarray((113 * 640 + x) * 4, (113 * 640 + x) * 4 + 4)];
+    };
+    const [first, last] = [await frameOf(0), await frameOf(29)];
+    expect([first(86)[3], first(560)[3]]).to.deep.equal([255, 0]);
+    // Where it was at first nothing is left behind.
+    expect([last(86)[3], last(545)[3]]).to.deep.equal([0, 255]);
+    [240, 200, 60].forEach((v, c) => expect(first(86)[c]).to.be.closeTo(v, 8));
+  });
+
+  it('AV1 is decoded as it was painted, and is smaller than VP9', async () => {
+    const page = await open();
+    const sizes: number[] = [];
+    for (const format of ['av1', 'webm'] as const) {
+      await choose(page, format);
+      const { path, bytes } = await exported(page, format);
+      sizes.push(bytes);
+      const { duration, pictures, colours } = await decodeVideo(page, path, [0.01]);
+      expect(duration, format).to.be.closeTo(2, 0.05);
+      expect(colours, format).to.deep.include({ matrix: 'bt709', fullRange: false });
+      const { data } = pictures[0]!;
+      [240, 200, 60].forEach((v, c) => expect(data[(113 * 640 + 86) * 4 + c], format).to.be.closeTo(v, 6));
+    }
+    expect(sizes[0]).to.be.lessThan(sizes[1]!);
+  });
+
   it('several wait their turn and are made one after the other while one is elsewhere; one can be taken out', async () => {
     const page = await open();
     const made = await page.getByRole('link', { name: /^Download/ }).count();

@@ -12,6 +12,8 @@ export interface ExportFacts {
   still: boolean;
   /** Whether it keeps what is transparent. */
   transparent: boolean;
+  /** Whether what is transparent can be kept, each pixel wholly or not at all, where that is asked for. */
+  clearable: boolean;
   /** Whether something can be heard in it. */
   sound: boolean;
   /** Whether it can be made to fit under a size. */
@@ -22,7 +24,15 @@ export interface ExportFacts {
   mostEdge: number | null;
 }
 
-const video = { still: false, transparent: false, sound: false, fits: true, mostRate: null, mostEdge: null };
+const video = {
+  still: false,
+  transparent: false,
+  clearable: false,
+  sound: false,
+  fits: true,
+  mostRate: null,
+  mostEdge: null,
+};
 
 /** Every format a project can be exported to. A new one is a line here and a writer, which the compiler then asks for. */
 export const exportFormats = {
@@ -44,6 +54,25 @@ export const exportFormats = {
     ...video,
     sound: true,
   },
+  'webm-alpha': {
+    name: 'WebM with alpha',
+    purpose: 'A cutout over video',
+    hint: 'VP9 with alpha, for players and editors that know it',
+    mediaType: 'video/webm',
+    ending: 'webm',
+    ...video,
+    fits: false,
+    transparent: true,
+  },
+  av1: {
+    name: 'AV1',
+    purpose: 'Smallest on a page',
+    hint: 'AV1 in WebM, takes longer to make',
+    mediaType: 'video/webm',
+    ending: 'webm',
+    ...video,
+    sound: true,
+  },
   gif: {
     name: 'GIF',
     purpose: 'Where video is not allowed',
@@ -51,6 +80,7 @@ export const exportFormats = {
     mediaType: 'image/gif',
     ending: 'gif',
     ...video,
+    clearable: true,
     mostRate: 15,
     mostEdge: 640,
   },

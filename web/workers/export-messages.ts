@@ -17,6 +17,8 @@ export const exportRequestSchema = z.discriminatedUnion('kind', [
     rate: z.number().positive(),
     /** Only this frame of the clip, for a poster. */
     only: z.number().nullable(),
+    /** Whether a format keeps what is transparent that does not by itself. */
+    clear: z.boolean(),
     /** Bytes the file may have at most, for formats that can be made to fit. */
     limit: z.number().positive().nullable(),
     /** What is heard in these frames; null for nothing, and for formats without sound. */

@@ -9,7 +9,8 @@ import { firstPlan, fittedSound, nextPlan, plentifulSound, type VideoPlan } from
 import { writeGif } from './export/gif.ts';
 import { writeApng, writeFrames } from './export/pictures.ts';
 import { writeJpeg, writePoster, writeWebp } from './export/poster.ts';
-import { writeMp4, writeWebm } from './export/video.ts';
+import { writeAlphaWebm } from './export/alpha-video.ts';
+import { writeAv1, writeMp4, writeWebm } from './export/video.ts';
 import type { ExportWriter } from './export/writer.ts';
 import { exportRequestSchema, type ExportAnswer, type ExportOrder } from './export-messages.ts';
 import { loadMadeOf } from './drawings.ts';
@@ -18,6 +19,8 @@ import { ImageStore, type Picture } from './image-store.ts';
 const writers: { [Format in ExportFormat]: ExportWriter } = {
   mp4: writeMp4,
   webm: writeWebm,
+  'webm-alpha': writeAlphaWebm,
+  av1: writeAv1,
   gif: writeGif,
   apng: writeApng,
   frames: writeFrames,
@@ -87,13 +90,13 @@ const framesOf = (order: ExportOrder): number =>
 
 /** Seconds after which the writers of videos make a frame whole again, and frames until they keep their rate. */
 const secondsBetweenKeys = 5;
-const settles: Partial<Record<ExportFormat, number>> = { mp4: 8, webm: 34 };
+const settles: Partial<Record<ExportFormat, number>> = { mp4: 8, webm: 34, av1: 34, 'webm-alpha': 34 };
 
 /** Tells how large a file will be, by writing a few stretches of it. */
 async function estimate(order: ExportOrder): Promise<void> {
   await loadMadeOf(order.document);
   const { rate, sound, format } = order;
-  const isVideo = exportFormats[format].sound;
+  const isVideo = exportFormats[format].mediaType.startsWith('video/');
   const pace = {
     keyEvery: isVideo ? secondsBetweenKeys * rate : Infinity,
     settles: settles[format] ?? 0,
@@ -130,7 +133,8 @@ async function write(
   { first, count }: Probe = { first: 0, count: framesOf(order) },
   wrote?: (bytes: number) => void,
 ): Promise<Blob | null> {
-  const { transparent, still } = exportFormats[order.format];
+  const { still, ...format } = exportFormats[order.format];
+  const transparent = format.transparent || (format.clearable && order.clear);
   const canvas = new OffscreenCanvas(order.width, order.height);
   // Every format but the poster reads each frame back.
   const context = canvas.getContext('2d', { willReadFrequently: !still, alpha: transparent })!;

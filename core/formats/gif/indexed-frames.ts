@@ -1,5 +1,8 @@
 import type { Palette } from './palette.ts';
 
+/** Alpha from which a pixel is there, in a format where it is or is not. */
+export const visible = 128;
+
 export interface IndexedFramesOptions {
   width: number;
   height: number;
@@ -46,6 +49,15 @@ export class IndexedFrames {
       out[i] = index;
       this.shown[i] = index;
     }
+    return out;
+  }
+
+  /** A frame by itself, with what is not visible left out. @param pixels RGBA of the next frame, straight alpha */
+  nextClear(pixels: Uint8ClampedArray): Uint8Array {
+    this.shown.fill(-1);
+    const out = this.next(pixels);
+    const { keep } = this.options;
+    for (let i = 0; i < out.length; i++) if (pixels[4 * i + 3]! < visible) out[i] = keep;
     return out;
   }
 }

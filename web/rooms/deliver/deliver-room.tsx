@@ -36,8 +36,9 @@ export function DeliverRoom() {
   const [edge, setEdge] = useState<number | null>(null);
   const [poster, setPoster] = useState(0);
   const { running } = useExports();
-  const { still, mostRate, fits, name: formatName } = exportFormats[format];
+  const { still, mostRate, fits, clearable, name: formatName } = exportFormats[format];
   const [limited, setLimited] = useState(false);
+  const [clear, setClear] = useState(false);
   const [withSound, setWithSound] = useState(true);
   const heard = document.sounds.some(({ muted }) => !muted) && exportFormats[format].sound;
   const [atMost, setAtMost] = useState(500);
@@ -48,7 +49,7 @@ export function DeliverRoom() {
   const rate = Math.min(mostRate ?? document.frame.rate, document.frame.rate);
   const limit = fits && limited ? atMost * 1000 : null;
   const { width, height } = size;
-  const order = { document, ...range, format, width, height, rate, only, limit, sound: withSound };
+  const order = { document, ...range, format, width, height, rate, only, limit, clear, sound: withSound };
   const make = (): void => {
     const name = only === null ? document.name : `${document.name} frame ${only}`;
     // The loop would take half of what the export needs.
@@ -58,7 +59,7 @@ export function DeliverRoom() {
   const empty = document.shots.every((shot) => shot.layers.length === 0);
   const estimate = useEstimate(
     empty || running || limit !== null ? null : order,
-    [range.first, range.end, format, width, height, rate, only, withSound].join(' '),
+    [range.first, range.end, format, width, height, rate, only, clear, withSound].join(' '),
   );
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_340px]">
@@ -147,6 +148,14 @@ export function DeliverRoom() {
               </>
             )}
           </div>
+        )}
+        {clearable && (
+          <SwitchRow
+            label="See-through ground"
+            hint="Where no layer is, what lies behind shows; each pixel is there or not, so soft edges become hard"
+            on={clear}
+            onChange={setClear}
+          />
         )}
         {heard && (
           <SwitchRow label="Sound" hint="What is heard under the shots" on={withSound} onChange={setWithSound} />

@@ -62,7 +62,7 @@ export function Outputs({ project }: { project: string }) {
             <div className="min-w-0 flex-1">
               <div className="truncate text-[13px]">{fileOf(output)}</div>
               <div className="font-mono text-[11px] text-ink-2">
-                {output.width} × {output.height} · {sizeOf(output.bytes)} ·{' '}
+                {exportFormats[output.format].name} · {output.width} × {output.height} · {sizeOf(output.bytes)} ·{' '}
                 {new Date(output.created).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
               </div>
             </div>

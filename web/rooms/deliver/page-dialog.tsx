@@ -34,7 +34,7 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
   const { width, height, name, format } = output;
   const clip: PageClip = {
     name,
-    clip: `${fileNameFor(name)}.${format}`,
+    clip: `${fileNameFor(name)}.${exportFormats[format].ending}`,
     poster: 'poster.jpg',
     mediaType: exportFormats[format].mediaType,
     width,

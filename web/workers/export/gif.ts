@@ -1,5 +1,5 @@
 import { GIFEncoder, quantize } from 'gifenc';
-import { IndexedFrames } from '../../../core/formats/gif/indexed-frames.ts';
+import { IndexedFrames, visible } from '../../../core/formats/gif/indexed-frames.ts';
 import { firstGifPlan } from '../../../core/formats/fit-gif.ts';
 import { settledPalette, type Palette } from '../../../core/formats/gif/palette.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
@@ -23,16 +23,18 @@ export const writeGif: ExportWriter = async (work) => {
   const gif = GIFEncoder();
   for (let index = 0; index < total; index++) {
     if (!(await paint(index))) return null;
-    const indexed = frames.next(context.getImageData(0, 0, width, height).data);
+    const { data } = context.getImageData(0, 0, width, height);
+    const indexed = order.clear ? frames.nextClear(data) : frames.next(data);
     // Delays are whole hundredths of a second; rounding the moments and not the delays keeps the length right.
     const moment = (n: number): number => Math.round((n * 100) / order.rate) * 10;
     gif.writeFrame(indexed, width, height, {
       palette: index === 0 ? [...table, [0, 0, 0]] : undefined,
       delay: moment(index + 1) - moment(index),
       repeat: 0,
-      transparent: index > 0,
+      transparent: index > 0 || order.clear,
       transparentIndex: keep,
-      dispose: 1,
+      // What may become clear again is wiped before the next frame.
+      dispose: order.clear ? 2 : 1,
     });
     report(index + 1);
     await new Promise((resolve) => setTimeout(resolve));
@@ -48,8 +50,10 @@ async function paletteFor({ context, order, total, paint }: ExportWork): Promise
   for (let k = 0; k < count; k++) {
     if (!(await paint(Math.round((k * (total - 1)) / Math.max(1, count - 1))))) return null;
     const { data } = context.getImageData(0, 0, order.width, order.height);
-    for (let i = 0; i < data.length; i += 4 * oneIn) sampled.push(data[i]!, data[i + 1]!, data[i + 2]!, 255);
+    for (let i = 0; i < data.length; i += 4 * oneIn)
+      if (data[i + 3]! >= visible) sampled.push(data[i]!, data[i + 1]!, data[i + 2]!, 255);
   }
+  if (sampled.length === 0) sampled.push(0, 0, 0, 255);
   const colours = Uint8Array.from(sampled);
   // One of the 256 is left for what stays as it was.
   return settledPalette(

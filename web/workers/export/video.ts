@@ -1,5 +1,7 @@
 import {
   BufferTarget,
+  type AudioCodec,
+  type VideoCodec,
   getFirstEncodableVideoCodec,
   Mp4OutputFormat,
   Output,
@@ -14,23 +16,44 @@ import { SoundTrack } from './sound.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
 /** H.264 in MP4. */
-export const writeMp4: ExportWriter = (work) => writeVideo(work, true);
+export const writeMp4: ExportWriter = (work) => writeVideo(work, kinds.mp4);
 
 /** VP9 in WebM. */
-export const writeWebm: ExportWriter = (work) => writeVideo(work, false);
+export const writeWebm: ExportWriter = (work) => writeVideo(work, kinds.webm);
+
+/** AV1 in WebM. */
+export const writeAv1: ExportWriter = (work) => writeVideo(work, kinds.av1);
+
+interface VideoKind {
+  codec: VideoCodec;
+  /** As it is called. */
+  name: string;
+  /** What else would do. */
+  other: string;
+  mp4: boolean;
+  /** Bits it needs for the same look, as a share of those of H.264. */
+  share: number;
+  sound: AudioCodec[];
+}
+
+const kinds = {
+  mp4: { codec: 'avc', name: 'MP4 (H.264)', other: 'WebM', mp4: true, share: 1, sound: ['aac', 'opus'] },
+  webm: { codec: 'vp9', name: 'WebM (VP9)', other: 'MP4', mp4: false, share: 0.5, sound: ['opus', 'vorbis'] },
+  av1: { codec: 'av1', name: 'AV1', other: 'WebM', mp4: false, share: 0.4, sound: ['opus', 'vorbis'] },
+} satisfies Record<string, VideoKind>;
 
 /** What players take for granted where nothing is said, and what is said all the same. */
 const colorSpace = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 
 async function writeVideo(
   { context, order, bitrate, soundBitrate, total, paint, report, wrote }: ExportWork,
-  mp4: boolean,
+  { codec: wanted, name, other, mp4, share, sound: heard }: VideoKind,
 ): Promise<Blob | null> {
   const size = { width: order.width, height: order.height };
-  const codec = await getFirstEncodableVideoCodec([mp4 ? 'avc' : 'vp9'], size);
+  const codec = await getFirstEncodableVideoCodec([wanted], size);
   if (!codec) {
     throw new Error(
-      `This browser cannot write ${mp4 ? 'MP4 (H.264)' : 'WebM (VP9)'} at ${size.width} x ${size.height}: take ${mp4 ? 'WebM' : 'MP4'} instead, or a smaller size.`,
+      `This browser cannot write ${name} at ${size.width} x ${size.height}: take ${other} instead, or a smaller size.`,
     );
   }
   const target = new BufferTarget();
@@ -38,8 +61,7 @@ async function writeVideo(
     format: mp4 ? new Mp4OutputFormat({ fastStart: 'in-memory' }) : new WebMOutputFormat(),
     target,
   });
-  // VP9 needs about half the bits of H.264 for the same look.
-  const plenty = plentifulBitrate(order) * (mp4 ? 1 : 0.5);
+  const plenty = plentifulBitrate(order) * share;
   const source = new VideoSampleSource({
     codec,
     bitrate: Math.round(bitrate ?? plenty),
@@ -47,9 +69,7 @@ async function writeVideo(
     onEncodedPacket: (packet) => wrote?.(packet.byteLength),
   });
   output.addVideoTrack(source, { frameRate: order.rate });
-  const sound =
-    order.sound &&
-    (await SoundTrack.open(order.sound, mp4 ? ['aac', 'opus'] : ['opus', 'vorbis'], soundBitrate ?? plentifulSound));
+  const sound = order.sound && (await SoundTrack.open(order.sound, heard, soundBitrate ?? plentifulSound));
   if (sound) output.addAudioTrack(sound.source);
   await output.start();
   const planes = new Uint8Array(i420Bytes(size.width, size.height));
