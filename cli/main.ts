@@ -1,4 +1,5 @@
 import { cut } from './cut.ts';
+import { frames } from './frames.ts';
 import { key } from './key.ts';
 import { project } from './project.ts';
 import { UsageError } from './pictures.ts';
@@ -13,6 +14,7 @@ const commands: Record<string, (args: string[]) => Promise<Record<string, unknow
   widen,
   shadow,
   project,
+  frames,
 };
 
 async function run(): Promise<void> {

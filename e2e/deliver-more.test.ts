@@ -1,16 +1,27 @@
-import { readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
+import { frames } from '../cli/frames.ts';
+import { plainWords } from '../core/document/words.ts';
+import { addLayer } from '../core/edits/arrange-edits.ts';
+import { setCamera } from '../core/edits/camera-edits.ts';
+import { addFinish } from '../core/edits/finish-edits.ts';
+import { addProp } from '../core/edits/prop-edits.ts';
 import { exportFormats, type ExportFormat } from '../core/formats/exports.ts';
-import { addKey } from '../core/edits/layer-edits.ts';
-import { saved, useApp } from './harness.ts';
-import { card, projectWith } from './stage-world.ts';
+import { addKey, setProperty } from '../core/edits/layer-edits.ts';
+import { dropFiles, saved, useApp } from './harness.ts';
+import { card, projectWith, stored } from './stage-world.ts';
 import { decodeVideo } from './video.ts';
 
 describe('Deliver, before and around an export', () => {
   const app = useApp();
   let url = '';
+  /** A project with words, a prop, a finish and a camera that shakes. */
+  let rich = '';
   before(async () => {
     const move = (id: string, frame: number, at: [number, number], shot: string) =>
       addKey(shot, id, 'position', frame, at);
@@ -22,6 +33,34 @@ describe('Deliver, before and around an export', () => {
       move('float', 0, [350, 120], d.shots[0]!.id),
       move('float', 59, [-250, 160], d.shots[0]!.id),
     ]);
+    rich = await projectWith(
+      app,
+      (d) => {
+        const shot = d.shots[0]!.id;
+        const words = {
+          ...plainWords,
+          face: 'condensed',
+          text: 'Wendle Quay',
+          size: 90,
+          box: { width: 500, height: 110 },
+        };
+        return [
+          card(d, 'lamp', [240, 200, 60]),
+          move('lamp', 0, [-350, -100], shot),
+          move('lamp', 59, [350, -100], shot),
+          setProperty(shot, 'lamp', 'rotation', 0, 17),
+          addFinish(shot, 'lamp', 'glow', 'glow-1'),
+          addProp(shot, 'stars', { id: 'stars', depth: 6 }),
+          addLayer(
+            shot,
+            { id: 'words', name: 'Words', depth: 2.5 },
+            { source: words, colour: [245, 242, 235, 1], pivot: [250, 55] },
+          ),
+          setCamera('Change camera', shot, { shake: { amount: 3, period: 9, seed: 2, roll: 1 } }),
+        ];
+      },
+      'Lamps',
+    );
   });
   const open = async (): Promise<Page> => {
     const page = await app.open();
@@ -151,6 +190,111 @@ describe('Deliver, before and around an export', () => {
       [240, 200, 60].forEach((v, c) => expect(data[(113 * 640 + 86) * 4 + c], format).to.be.closeTo(v, 6));
     }
     expect(sizes[0]).to.be.lessThan(sizes[1]!);
+  });
+
+  it('the command line paints the same frames from a bundle', async () => {
+    const page = await app.open();
+    await page.goto(rich.replace(/stage$/, 'deliver'));
+    await choose(page, 'frames');
+    const browser = unzipSync(await readFile((await exported(page, 'frames')).path));
+    const folder = await mkdtemp(join(tmpdir(), 'clyvo-lamps-'));
+    const id = /project\/([^/]+)/.exec(rich)![1]!;
+    const bundle = await fetch(`${app.server.url}/api/projects/${id}/bundle?exports=none`);
+    await writeFile(join(folder, 'lamps.zip'), new Uint8Array(await bundle.arrayBuffer()));
+    const facts = await frames([
+      '--project',
+      join(folder, 'lamps.zip'),
+      '--out',
+      join(folder, 'out'),
+      '--size',
+      '640x360',
+      '--first',
+      '20',
+      '--end',
+      '50',
+    ]);
+    expect(facts).to.include({ frames: 30, width: 640, height: 360 });
+    for (const name of ['frame-0021.png', 'frame-0041.png', 'frame-0050.png']) {
+      const [one, other] = await Promise.all(
+        [browser[name]!, await readFile(join(folder, 'out', name))].map((png) =>
+          sharp(png).ensureAlpha().raw().toBuffer(),
+        ),
+      );
+      expect(
+        one!.some((v, i) => i % 4 === 3 && v > 0 && v < 255),
+        'soft edges',
+      ).to.equal(true);
+      // Colours count as far as they are seen.
+      const off = one!.reduce((sum, v, i) => {
+        const shown = (all: Buffer): number => (i % 4 === 3 ? all[i]! : (all[i]! * all[i - (i % 4) + 3]!) / 255);
+        return sum + (v === other![i] ? 0 : Math.abs(shown(one!) - shown(other!)));
+      }, 0);
+      expect(off / one!.length, name).to.be.lessThan(2);
+    }
+    await rm(folder, { recursive: true });
+  });
+
+  it('a frame goes out in layers, in which another program finds all it needs, and comes in again as it looked', async () => {
+    const page = await app.open();
+    await page.goto(rich.replace(/stage$/, 'deliver'));
+    await choose(page, 'png');
+    const flat = await sharp((await exported(page, 'png')).path)
+      .ensureAlpha()
+      .raw()
+      .toBuffer();
+    await choose(page, 'ora');
+    const { path } = await exported(page, 'ora');
+    const file = await readFile(path);
+    // The standard's first promise: what it is stands, unpacked, at a fixed place.
+    expect(file.toString('latin1', 30, 54)).to.equal('mimetypeimage/openraster');
+    const entries = unzipSync(file);
+    const stack = new TextDecoder().decode(entries['stack.xml']);
+    const tagged = [...stack.matchAll(/<layer name="(\w+)" src="([^"]+)" x="(-?\d+)" y="(-?\d+)"/g)].map((m) =>
+      m.slice(1),
+    );
+    expect(tagged.map(([name]) => name)).to.deep.equal(['Words', 'lamp', 'Stars']);
+    const thumbnail = await sharp(entries['Thumbnails/thumbnail.png']!).metadata();
+    expect(Math.max(thumbnail.width, thumbnail.height)).to.equal(256);
+    // Laid over one another by another program's painter, its layers are the frame.
+    const layers = tagged
+      .reverse()
+      .map(([, src, x, y]) => ({ input: Buffer.from(entries[src!]!), left: Number(x), top: Number(y) }));
+    const blank = { create: { width: 640, height: 360, channels: 4 as const, background: '#00000000' } };
+    const laid = await sharp(blank).composite(layers).raw().toBuffer();
+    const apart = (other: Buffer): number =>
+      flat.reduce((sum, v, i) => {
+        const alpha = i - (i % 4) + 3;
+        return sum + Math.abs((v * flat[alpha]!) / 255 - (other[i]! * other[alpha]!) / 255);
+      }, 0) / flat.length;
+    expect(apart(laid)).to.be.lessThan(0.5);
+    const merged = await sharp(entries['mergedimage.png']!).ensureAlpha().raw().toBuffer();
+    expect(apart(merged)).to.equal(0);
+
+    await choose(page, 'layers');
+    const zip = unzipSync(await readFile((await exported(page, 'layers')).path));
+    const places = JSON.parse(new TextDecoder().decode(zip['layers.json'])) as {
+      layers: { file: string; name: string }[];
+    };
+    expect(places.layers.map(({ name }) => name)).to.deep.equal(['Words', 'lamp', 'Stars']);
+    for (const { file } of places.layers) expect(zip[file]!.length).to.be.greaterThan(60);
+
+    await page.goto(app.server.url);
+    await dropFiles(page, 'header', [{ name: 'lamps.ora', type: 'image/openraster', bytes: file }]);
+    await page.getByTestId('stage-view').waitFor();
+    const { frame, shots } = await stored(page);
+    expect([frame.width, frame.height]).to.deep.equal([640, 360]);
+    expect(shots[0]!.layers.map(({ name }) => name)).to.deep.equal(['Words', 'lamp', 'Stars']);
+    await page.getByRole('link', { name: /^Deliver/ }).click();
+    await choose(page, 'png');
+    const back = await sharp((await exported(page, 'png')).path)
+      .ensureAlpha()
+      .raw()
+      .toBuffer();
+    expect(apart(back)).to.be.lessThan(0.5);
+
+    await page.goto(app.server.url);
+    await dropFiles(page, 'header', [{ name: 'letter.ora', type: '', bytes: Buffer.from('Dear harbour master') }]);
+    await page.getByText('It is no picture in layers that can be read (OpenRaster).').waitFor();
   });
 
   it('several wait their turn and are made one after the other while one is elsewhere; one can be taken out', async () => {

@@ -88,7 +88,7 @@ describe('an export while one walks on', () => {
     const url = await projectWith(app, (d) => [card(d, 'flag', [200, 60, 40])], 'Walking on');
     const page = await openStage(app, url);
     await page.getByRole('link', { name: /Deliver/ }).click();
-    await page.getByRole('radio', { name: /WebM/ }).click();
+    await page.getByRole('radio', { name: /VP9, smaller/ }).click();
     await page.getByRole('button', { name: 'Export WebM' }).click();
     await page.getByRole('link', { name: /Cut/ }).click();
     await page.getByRole('status', { name: 'Export of Walking on' }).waitFor();

@@ -47,6 +47,7 @@ const endings: Record<string, string> = {
   'image/avif': '.avif',
   'image/gif': '.gif',
   'image/tiff': '.tiff',
+  'image/openraster': '.ora',
   'video/mp4': '.mp4',
   'video/webm': '.webm',
   'video/quicktime': '.mov',

@@ -137,6 +137,28 @@ export const exportFormats = {
     still: true,
     transparent: true,
   },
+  ora: {
+    name: 'OpenRaster',
+    purpose: 'Layers for another program',
+    hint: 'One frame in layers, with names, opacity and blend modes',
+    mediaType: 'image/openraster',
+    ending: 'ora',
+    ...video,
+    fits: false,
+    still: true,
+    transparent: true,
+  },
+  layers: {
+    name: 'Layers',
+    purpose: 'Layers for a script',
+    hint: 'One frame as PNGs by layer, with a JSON of their places',
+    mediaType: 'application/zip',
+    ending: 'zip',
+    ...video,
+    fits: false,
+    still: true,
+    transparent: true,
+  },
 } as const satisfies Record<string, ExportFacts>;
 
 export type ExportFormat = keyof typeof exportFormats;

@@ -3,6 +3,7 @@ import { cutTo } from '../../core/document/limits.ts';
 import { addPictures } from '../../core/edits/project-edits.ts';
 import { longestName } from '../../core/document/schema-parts.ts';
 import type { Picture } from '../../core/document/document.ts';
+import { isLayered } from './bring-in-layers.ts';
 import { createProject, uploadClip, uploadPicture, uploadPixels } from './api.ts';
 import { notify, notifyError } from './notices.ts';
 import { packedSeries, seriesIn } from '../workers/picture-series.ts';
@@ -17,6 +18,10 @@ export async function bringIn(given: File[]): Promise<Picture[]> {
   for (const file of files) {
     if (file.type.startsWith('audio/')) {
       notify('problem', `"${file.name}" is a sound: it comes in by "Add sound" under the timeline of the Stage.`);
+      continue;
+    }
+    if (isLayered(file)) {
+      notify('problem', `"${file.name}" is a picture in layers: on the Shelf it becomes a project of its own.`);
       continue;
     }
     try {

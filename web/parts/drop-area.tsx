@@ -40,7 +40,7 @@ export function DropArea({ onFiles, hint, className = '', children }: DropAreaPr
       <input
         ref={input}
         type="file"
-        accept="image/jpeg,image/png,image/webp,image/avif,image/gif,image/tiff,video/mp4,video/webm,video/quicktime,application/zip"
+        accept="image/jpeg,image/png,image/webp,image/avif,image/gif,image/tiff,video/mp4,video/webm,video/quicktime,application/zip,image/openraster,.ora"
         multiple
         className="hidden"
         aria-label="Choose pictures"

@@ -5,6 +5,8 @@ import { Button } from './button.tsx';
 interface FileButtonProps {
   /** Name of the hidden field, for screen readers. */
   label: string;
+  /** What the button does, where its word is too short to say it. */
+  name?: string;
   accept: string;
   icon: ReactNode;
   disabled?: boolean;
@@ -14,11 +16,11 @@ interface FileButtonProps {
 }
 
 /** A button that takes one file; what goes wrong with it is told with its name. */
-export function FileButton({ label, accept, onFile, ...button }: FileButtonProps) {
+export function FileButton({ label, name, accept, onFile, ...button }: FileButtonProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button {...button} onClick={() => input.current!.click()} />
+      <Button {...button} title={name} aria-label={name} onClick={() => input.current!.click()} />
       <input
         ref={input}
         type="file"

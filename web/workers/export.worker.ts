@@ -3,15 +3,17 @@ import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateLoop, loopLength } from '../../core/scene/loop.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';
+import type { Draw, EvaluatedFrame } from '../../core/scene/draw.ts';
 import { estimatedBytes, probesOf, type Probe } from '../../core/formats/estimate.ts';
 import { lengthOf } from '../../core/sound/samples.ts';
 import { firstPlan, fittedSound, nextPlan, plentifulSound, type VideoPlan } from '../../core/formats/fit-size.ts';
 import { writeGif } from './export/gif.ts';
 import { writeApng, writeFrames } from './export/pictures.ts';
+import { writeLayers, writeOpenRaster } from './export/layers.ts';
 import { writeJpeg, writePoster, writeWebp } from './export/poster.ts';
 import { writeAlphaWebm } from './export/alpha-video.ts';
 import { writeAv1, writeMp4, writeWebm } from './export/video.ts';
-import type { ExportWriter } from './export/writer.ts';
+import type { ExportWriter, LayerToPaint } from './export/writer.ts';
 import { exportRequestSchema, type ExportAnswer, type ExportOrder } from './export-messages.ts';
 import { loadMadeOf } from './drawings.ts';
 import { ImageStore, type Picture } from './image-store.ts';
@@ -27,6 +29,8 @@ const writers: { [Format in ExportFormat]: ExportWriter } = {
   png: writePoster,
   jpeg: writeJpeg,
   webp: writeWebp,
+  ora: writeOpenRaster,
+  layers: writeLayers,
 };
 
 const images = new ImageStore(true);
@@ -139,15 +143,26 @@ async function write(
   // Every format but the poster reads each frame back.
   const context = canvas.getContext('2d', { willReadFrequently: !still, alpha: transparent })!;
   const sourceRate = order.document.frame.rate;
-  /** Paints frame `index` of the result; resolves to false when the export was cancelled. */
-  const paint = async (index: number): Promise<boolean> => {
-    const frame = order.only ?? Math.round(((first + index) * sourceRate) / order.rate);
-    const evaluated = evaluateLoop(order.document, order, frame);
-    const scale = order.width / order.document.frame.width;
+  const scale = order.width / order.document.frame.width;
+  const frameAt = (index: number): EvaluatedFrame =>
+    evaluateLoop(order.document, order, order.only ?? Math.round(((first + index) * sourceRate) / order.rate));
+  const put = async (evaluated: EvaluatedFrame): Promise<boolean> => {
     const studio = await images.studioFor(evaluated, scale);
     const ground = transparent ? null : '#000000';
     paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, { scale, ground, size: order });
     return !stop;
+  };
+  const layers = (): LayerToPaint[] => {
+    const evaluated = frameAt(0);
+    const named = new Map(order.document.shots.flatMap((shot) => shot.layers.map((one) => [one.id, one.name])));
+    // What only changes what is behind it has nothing of its own to show.
+    const own = evaluated.draws.filter(({ content }) => content.kind !== 'grade').reverse();
+    const alone = (draw: Draw): LayerToPaint => {
+      const { layer, opacity, blend } = draw;
+      const shown: Draw = { ...draw, opacity: 1, blend: 'normal' };
+      return { name: named.get(layer) ?? layer, opacity, blend, paint: () => put({ ...evaluated, draws: [shown] }) };
+    };
+    return own.map(alone);
   };
   const report = (done: number): void => {
     if (pass > 0) answer({ kind: 'progress', pass, done, total: count });
@@ -162,7 +177,8 @@ async function write(
     soundBitrate,
     hold,
     total: count,
-    paint,
+    paint: (index) => put(frameAt(index)),
+    layers,
     report,
     wrote,
   });

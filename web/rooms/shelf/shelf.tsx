@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { getProject, listProjects } from '../../data/api.ts';
 import { projectFromPictures } from '../../data/bring-in.ts';
+import { isLayered, projectFromLayers } from '../../data/bring-in-layers.ts';
 import { startMaking, useMaking } from '../../data/making.ts';
 import { onNews } from '../../data/session/news.ts';
 import { notify, notifyError, sentenceOf } from '../../data/notices.ts';
@@ -35,6 +36,7 @@ export function Shelf() {
       const files = [];
       for (const file of given)
         if (await isBundle(file)) await takeBundle(file, navigate).catch(notifyError);
+        else if (isLayered(file)) await navigate(`/project/${await projectFromLayers(file)}/stage`);
         else files.push(file);
       const made = files.length > 0 && (await projectFromPictures(files));
       if (made) await navigate(`/project/${made.project}/cut/${made.picture}`);

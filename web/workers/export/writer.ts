@@ -1,4 +1,14 @@
+import type { BlendMode } from '../../../core/document/blend.ts';
 import type { ExportOrder } from '../export-messages.ts';
+
+/** A layer of the frame, which can be painted alone, without its opacity and blend mode. */
+export interface LayerToPaint {
+  name: string;
+  opacity: number;
+  blend: BlendMode;
+  /** False when the export was cancelled. */
+  paint(): Promise<boolean>;
+}
 
 /** What a writer gets: a surface that is painted frame by frame. */
 export interface ExportWork {
@@ -15,6 +25,8 @@ export interface ExportWork {
   total: number;
   /** Paints a frame of the result; false when the export was cancelled. */
   paint(index: number): Promise<boolean>;
+  /** The layers of the first frame of the result, nearest first. */
+  layers(): LayerToPaint[];
   report(done: number): void;
   /** Told of videos: the bytes of each frame. */
   wrote?(bytes: number): void;

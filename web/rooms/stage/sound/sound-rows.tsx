@@ -9,7 +9,7 @@ import { FileButton } from '../../../parts/file-button.tsx';
 import { drag } from '../../../parts/zoom.ts';
 import { peakRate } from '../../../workers/sound-messages.ts';
 import { useStage } from '../stage-state.ts';
-import { labelWidth, TrackRow, type Track } from '../time/track.tsx';
+import { TrackRow, type Track } from '../time/track.tsx';
 import { soundFrom } from './add-sound.ts';
 import { framesHeard, useSoundFacts } from './use-sound-facts.ts';
 
@@ -19,17 +19,10 @@ interface SoundRowsProps {
   track: Track;
 }
 
-/** What is heard under the shots, each with its waveform, and a way to add to it. */
+/** What is heard under the shots, each with its waveform. */
 export function SoundRows({ document, filmStart, track }: SoundRowsProps) {
-  const { dispatch } = useProject();
-  const { selection, select, frame } = useStage();
-  const { rate } = document.frame;
-  const add = async (file: File): Promise<void> => {
-    // The first sound lies under everything; later ones begin where the playhead is.
-    const { id, edit } = await soundFrom(file, document.sounds.length === 0 ? 0 : (filmStart + frame) / rate);
-    dispatch(edit);
-    select({ kind: 'sound', id });
-  };
+  const { selection, select } = useStage();
+  if (document.sounds.length === 0) return null;
   return (
     <div role="group" aria-label="Sound" className="mt-auto shrink-0 border-t border-line bg-paper">
       {document.sounds.map((sound) => (
@@ -39,21 +32,34 @@ export function SoundRows({ document, filmStart, track }: SoundRowsProps) {
           chosen={selection?.kind === 'sound' && selection.id === sound.id}
           onName={() => select({ kind: 'sound', id: sound.id })}
         >
-          <SoundBar sound={sound} rate={rate} filmStart={filmStart} track={track} />
+          <SoundBar sound={sound} rate={document.frame.rate} filmStart={filmStart} track={track} />
         </TrackRow>
       ))}
-      <div className="flex items-center px-1" style={{ width: labelWidth }}>
-        <FileButton
-          label="Sound"
-          accept="audio/*,.wav,.mp3,.m4a,.ogg,.flac"
-          icon={<Music size={13} />}
-          className="!h-6 !px-2 !text-[12px]"
-          onFile={add}
-        >
-          Add sound
-        </FileButton>
-      </div>
     </div>
+  );
+}
+
+/** Brings in a sound: the first lies under everything, later ones begin where the playhead is. */
+export function AddSound({ document, filmStart }: Omit<SoundRowsProps, 'track'>) {
+  const { dispatch } = useProject();
+  const { select, frame } = useStage();
+  const add = async (file: File): Promise<void> => {
+    const at = document.sounds.length === 0 ? 0 : (filmStart + frame) / document.frame.rate;
+    const { id, edit } = await soundFrom(file, at);
+    dispatch(edit);
+    select({ kind: 'sound', id });
+  };
+  return (
+    <FileButton
+      label="Sound"
+      name="Add sound"
+      accept="audio/*,.wav,.mp3,.m4a,.ogg,.flac"
+      icon={<Music size={13} />}
+      className="!h-6 !gap-1 !px-1.5 !text-[12px]"
+      onFile={add}
+    >
+      Sound
+    </FileButton>
   );
 }
 

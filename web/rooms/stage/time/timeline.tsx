@@ -11,7 +11,7 @@ import { Graph } from './graph.tsx';
 import { KeyRows } from './key-rows.tsx';
 import { Playhead, Ruler } from './ruler.tsx';
 import { labelWidth } from './track.tsx';
-import { SoundRows } from '../sound/sound-rows.tsx';
+import { AddSound, SoundRows } from '../sound/sound-rows.tsx';
 import { useSoundMarks } from '../sound/use-sound-facts.ts';
 import { Transport } from './transport.tsx';
 import { useTrack } from './use-track.ts';
@@ -48,7 +48,9 @@ export function Timeline({ document, shot, bare, filmStart }: TimelineProps) {
       <HeightGrip />
       <Transport document={document} shot={shot} bare={bare} />
       <div className="flex shrink-0">
-        <div className="flex shrink-0 items-center justify-end border-r border-line pr-1" style={{ width: labelWidth }}>
+        <div className="flex shrink-0 items-center border-r border-line px-1" style={{ width: labelWidth }}>
+          <AddSound document={document} filmStart={filmStart} />
+          <span className="flex-1" />
           <TimeZoom shot={shot} />
         </div>
         {/* As wide as the tracks below, which a scrollbar makes narrower, so that frames lie under one another. */}
