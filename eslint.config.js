@@ -84,6 +84,7 @@ export default tseslint.config(
   ...coreRules,
   {
     files: ['web/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts'],
     rules: {
       'no-restricted-imports': [
         'error',

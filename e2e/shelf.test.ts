@@ -138,4 +138,29 @@ describe('Shelf and Pictures', () => {
     expect(await disk.getByRole('listitem').filter({ hasText: 'Tide clock at noon' }).count()).to.equal(4);
     expect(await disk.getByRole('button', { name: 'Nothing to clear' }).isDisabled()).to.equal(true);
   });
+
+  it('the guide opens at the chapter of the room, beside its keys, and is searched', async () => {
+    const page = await app.open();
+    await page.goto(app.server.url);
+    await page.getByRole('button', { name: 'Open Tide clock at noon', exact: true }).first().click();
+    await page.getByTestId('stage-view').waitFor();
+    await page.keyboard.press('?');
+    const sheet = page.getByRole('dialog', { name: 'Guide and shortcuts' });
+    await sheet.getByRole('heading', { name: 'Place layers in depth' }).waitFor();
+    const keys = sheet.getByRole('complementary', { name: 'Shortcuts' });
+    expect(await keys.getByRole('heading').allTextContents()).to.deep.equal(['Everywhere', 'Looking', 'Stage']);
+    // What is typed here belongs to the search, not to the room.
+    await sheet.getByRole('searchbox').pressSequentially('strong colour fringe', { delay: 5 });
+    const found = sheet.getByRole('article').getByRole('button');
+    await found.first().waitFor();
+    expect(await found.first().textContent()).to.match(/^Cut something out.*fringe/);
+    await found.first().click();
+    await sheet.getByRole('heading', { name: 'Cut something out' }).waitFor();
+    await page.keyboard.press('Escape');
+    await sheet.waitFor({ state: 'detached' });
+    await goTo(page, 'Deliver');
+    await page.getByRole('button', { name: 'Guide and shortcuts' }).click();
+    await sheet.getByRole('heading', { name: 'Export' }).waitFor();
+    await sheet.getByRole('button', { name: 'Close' }).click();
+  });
 });

@@ -1,7 +1,7 @@
 import { lazy } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
+import { HelpSheet } from './help/help-sheet.tsx';
 import { Notices } from './parts/notices.tsx';
-import { ShortcutSheet } from './parts/shortcut-sheet.tsx';
 import { PicturesRoom } from './rooms/pictures/pictures-room.tsx';
 import { ProjectFrame } from './rooms/project-frame.tsx';
 import { Shelf } from './rooms/shelf/shelf.tsx';
@@ -26,7 +26,7 @@ export function App() {
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
       <Notices />
-      <ShortcutSheet />
+      <HelpSheet />
     </>
   );
 }

@@ -40,16 +40,20 @@ export function ChoiceBar<Id extends string>({
   );
 }
 
-/** Choices under one another, each with a sentence of its own and, where there is one, a short mark at its right. */
+/**
+ * Choices under one another, each with a sentence of its own and, where there is one, a short mark at its right. Where there are
+ * many, only that of the chosen one is shown; the others have it as a hint.
+ */
 export function ChoiceCards<Id extends string>({
   label,
   choices,
   chosen,
   disabled,
+  many = false,
   onChoose,
-}: ChoiceProps<Id, Choice<Id> & { hint: string; mark?: string }>) {
+}: ChoiceProps<Id, Choice<Id> & { hint: string; mark?: string }> & { many?: boolean }) {
   return (
-    <div role="radiogroup" aria-label={label} className="flex flex-col gap-1.5">
+    <div role="radiogroup" aria-label={label} className={`flex flex-col ${many ? 'gap-1' : 'gap-1.5'}`}>
       {choices.map(({ id, name, hint, mark }) => (
         <button
           key={id}
@@ -57,6 +61,7 @@ export function ChoiceCards<Id extends string>({
           role="radio"
           aria-checked={chosen === id}
           disabled={disabled}
+          title={many && chosen !== id ? hint : undefined}
           onClick={() => onChoose(id)}
           className={`rounded-md border px-2.5 py-1 text-left ${chosen === id ? 'border-pine bg-white' : 'border-line hover:bg-paper-2'}`}
         >
@@ -64,7 +69,7 @@ export function ChoiceCards<Id extends string>({
             <span className={`text-[13px] font-medium ${chosen === id ? 'text-pine' : ''}`}>{name}</span>
             {mark && <span className="font-mono text-[11px] text-ink-2">{mark}</span>}
           </span>
-          <span className="block text-[12px] text-ink-2">{hint}</span>
+          <span className={many && chosen !== id ? 'sr-only' : 'block text-[12px] text-ink-2'}>{hint}</span>
         </button>
       ))}
     </div>

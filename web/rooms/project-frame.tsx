@@ -6,6 +6,7 @@ import { renameProject } from '../../core/edits/project-edits.ts';
 import { sentenceOf } from '../data/notices.ts';
 import { useProject } from '../data/project.ts';
 import { Unreachable } from '../data/api.ts';
+import { HelpButton } from '../help/help-button.tsx';
 import { Button, IconButton } from '../parts/button.tsx';
 import { MakingProgress } from '../parts/making-progress.tsx';
 import { ExportProgress } from '../parts/export-progress.tsx';
@@ -174,6 +175,7 @@ function ProjectBar() {
       <div className="flex items-center justify-end gap-2">
         {room !== 'deliver' && <ExportProgress />}
         <MakingProgress />
+        <HelpButton />
         <div id="main-action" className="flex items-center gap-2" />
       </div>
     </header>

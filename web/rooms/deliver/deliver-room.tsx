@@ -86,6 +86,7 @@ export function DeliverRoom() {
           <h2 className="mb-1.5 font-semibold">What is it for?</h2>
           <ChoiceCards<ExportFormat>
             label="What for"
+            many
             choices={exportFormatIds.map((id) => ({
               id,
               name: exportFormats[id].purpose,

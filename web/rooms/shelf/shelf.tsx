@@ -8,6 +8,7 @@ import { isLayered, projectFromLayers } from '../../data/bring-in-layers.ts';
 import { startMaking, useMaking } from '../../data/making.ts';
 import { onNews } from '../../data/session/news.ts';
 import { notify, notifyError, sentenceOf } from '../../data/notices.ts';
+import { GuideLink, HelpButton } from '../../help/help-button.tsx';
 import { ExportProgress } from '../../parts/export-progress.tsx';
 import { Button } from '../../parts/button.tsx';
 import { FileButton } from '../../parts/file-button.tsx';
@@ -72,6 +73,7 @@ export function Shelf() {
             </h1>
             <div className="flex items-center gap-2">
               <ExportProgress />
+              <HelpButton />
               <FileButton
                 label="Photo to make move"
                 accept="image/jpeg,image/png,image/webp,image/avif,image/tiff"
@@ -112,7 +114,8 @@ export function Shelf() {
             )}
             {projects.data?.length === 0 && !making && (
               <p className="py-20 text-center text-ink-2">
-                No projects yet. Drop a photo here, and cut something out of it.
+                No projects yet. Drop a photo here, and cut something out of it;{' '}
+                <GuideLink chapter="start-with-a-photo">how it begins</GuideLink>.
               </p>
             )}
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-5">

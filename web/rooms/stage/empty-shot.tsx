@@ -4,6 +4,7 @@ import type { Document } from '../../../core/document/document.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { hangables, hangInShot } from '../../../core/edits/lift-edit.ts';
 import { newId, useProject } from '../../data/project.ts';
+import { GuideLink } from '../../help/help-button.tsx';
 import { Button } from '../../parts/button.tsx';
 import { useStage } from './stage-state.ts';
 
@@ -22,7 +23,8 @@ export function EmptyShot({ document, shot }: { document: Document; shot: Shot }
         <Link className="underline" to={`/project/${id}/cut`}>
           {there.length > 0 ? 'lift something else out' : 'Lift something out in the Cut room'}
         </Link>
-        {there.length > 0 ? '.' : ', and it hangs here.'}
+        {there.length > 0 ? '. ' : ', and it hangs here. '}
+        <GuideLink chapter="place-layers-in-depth">How layers hang in depth</GuideLink>
       </p>
       {there.length > 0 && (
         <ul className="flex max-w-xl flex-wrap justify-center gap-2">

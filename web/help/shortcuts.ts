@@ -1,20 +1,25 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { useState } from 'react';
-import { Button } from './button.tsx';
-import { useKeys } from './keys.ts';
+/** Which keys do what, by the room in which they do it. */
+export interface ShortcutGroup {
+  title: string;
+  /** Rooms it belongs to, by the last part of their address; null for all. */
+  rooms: readonly string[] | null;
+  keys: readonly (readonly [string, string])[];
+}
 
-const groups: { title: string; keys: [string, string][] }[] = [
+export const shortcuts: readonly ShortcutGroup[] = [
   {
     title: 'Everywhere',
+    rooms: null,
     keys: [
       ['Ctrl Z', 'Undo'],
       ['Ctrl Shift Z', 'Redo'],
       ['Alt 1 … 4', 'Go to a room'],
-      ['?', 'This sheet'],
+      ['?', 'Guide and shortcuts'],
     ],
   },
   {
     title: 'Looking',
+    rooms: ['cut', 'stage', 'deliver'],
     keys: [
       ['Wheel', 'Zoom at the pointer'],
       ['Space + drag', 'Move the view'],
@@ -24,6 +29,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
   },
   {
     title: 'Cut',
+    rooms: ['cut'],
     keys: [
       ['F', 'Find subject'],
       ['K', 'Keep strokes'],
@@ -42,6 +48,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
   },
   {
     title: 'Background',
+    rooms: ['cut'],
     keys: [
       ['R', 'Paint a region to rebuild'],
       ['G', 'Line that runs through'],
@@ -53,6 +60,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
   },
   {
     title: 'Stage',
+    rooms: ['stage'],
     keys: [
       ['Space', 'Play or stop'],
       ['Hold U', 'Selected layers without their finishes'],
@@ -74,38 +82,3 @@ const groups: { title: string; keys: [string, string][] }[] = [
     ],
   },
 ];
-
-export function ShortcutSheet() {
-  const [open, setOpen] = useState(false);
-  useKeys((event) => {
-    if (event.key === '?') setOpen(true);
-  });
-  return (
-    <Dialog open={open} onClose={setOpen} className="relative z-50">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel className="max-h-full w-[720px] overflow-auto rounded-xl bg-paper p-6 shadow-2xl">
-          <DialogTitle className="mb-4 text-lg font-semibold">Shortcuts</DialogTitle>
-          <div className="grid grid-cols-2 gap-x-10 gap-y-5">
-            {groups.map((group) => (
-              <section key={group.title}>
-                <h3 className="mb-1 text-[13px] font-semibold text-pine">{group.title}</h3>
-                <dl>
-                  {group.keys.map(([key, meaning]) => (
-                    <div key={key} className="flex gap-3 border-b border-line py-1 text-[13px]">
-                      <dt className="w-28 shrink-0 font-mono text-[12px]">{key}</dt>
-                      <dd className="text-ink-2">{meaning}</dd>
-                    </div>
-                  ))}
-                </dl>
-              </section>
-            ))}
-          </div>
-          <div className="mt-5 flex justify-end">
-            <Button onClick={() => setOpen(false)}>Close</Button>
-          </div>
-        </DialogPanel>
-      </div>
-    </Dialog>
-  );
-}
