@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import type { Document } from '../../../core/document/document.ts';
 import { loopLength, type FrameRange } from '../../../core/scene/loop.ts';
 import { projectLength } from '../../../core/scene/sequence.ts';
@@ -70,6 +71,15 @@ export function DeliverRoom() {
       </MainAction>
       <section className="relative flex min-h-0 flex-col" aria-label="Clip">
         <LoopingClip document={document} range={range} still={still ? poster : null} />
+        {empty && (
+          <p className="absolute inset-x-0 top-1/2 text-center text-[13px] text-white">
+            Nothing hangs on the{' '}
+            <Link to="../stage" className="underline">
+              Stage
+            </Link>{' '}
+            yet, so there is nothing to export.
+          </p>
+        )}
         {running && (
           <div className="absolute inset-x-0 bottom-4 flex justify-center">
             <Working

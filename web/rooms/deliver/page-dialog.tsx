@@ -16,6 +16,15 @@ const widths = [
 ] as const;
 type Device = (typeof widths)[number][0];
 
+/** What may lie behind a clip that can be seen through. */
+const grounds = {
+  white: 'bg-white',
+  dark: 'bg-ink text-white',
+  strong: 'bg-saffron',
+  striped: 'bg-[repeating-linear-gradient(45deg,#44648a_0_14px,#eae5da_14px_28px)]',
+} as const;
+type Ground = keyof typeof grounds;
+
 /** The room the stand-in page has in the dialog, CSS pixels. */
 const room = { width: 620, height: 460 };
 
@@ -24,18 +33,20 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
   const [device, setDevice] = useState<Device>('desktop');
   const [poster, setPoster] = useState<Blob | null>(null);
   const [onlyPoster, setOnlyPoster] = useState(false);
+  const [ground, setGround] = useState<Ground>('white');
   const url = downloadUrl(output);
+  const { width, height, name, format } = output;
+  const clear = exportFormats[format].transparent;
   useEffect(() => {
     let wanted = true;
-    firstPicture(url).then((made) => wanted && setPoster(made), notifyError);
+    firstPicture(url, clear).then((made) => wanted && setPoster(made), notifyError);
     return () => void (wanted = false);
-  }, [url]);
+  }, [url, clear]);
   const posterUrl = usePictureUrl(poster);
-  const { width, height, name, format } = output;
   const clip: PageClip = {
     name,
     clip: `${fileNameFor(name)}.${exportFormats[format].ending}`,
-    poster: 'poster.jpg',
+    poster: clear ? 'poster.png' : 'poster.jpg',
     mediaType: exportFormats[format].mediaType,
     width,
     height,
@@ -72,7 +83,7 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
             <div className="shrink-0 overflow-hidden rounded-lg border border-line bg-field" style={room}>
               <div
                 data-testid="stand-in-page"
-                className="mx-auto origin-top-left overflow-hidden bg-white px-6 py-5"
+                className={`mx-auto origin-top-left overflow-hidden px-6 py-5 ${grounds[ground]}`}
                 style={{
                   width: across,
                   height: room.height / scale,
@@ -108,6 +119,23 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
                 <input type="checkbox" checked={onlyPoster} onChange={(event) => setOnlyPoster(event.target.checked)} />
                 Show what players that do not start by themselves show
               </label>
+              {clear && (
+                <div role="radiogroup" aria-label="Ground" className="flex items-center gap-1.5 text-[13px]">
+                  On
+                  {(Object.keys(grounds) as Ground[]).map((id) => (
+                    <button
+                      key={id}
+                      type="button"
+                      role="radio"
+                      aria-checked={id === ground}
+                      aria-label={id}
+                      title={id}
+                      onClick={() => setGround(id)}
+                      className={`size-6 rounded-md border-2 ${grounds[id]} ${id === ground ? 'border-pine' : 'border-line'}`}
+                    />
+                  ))}
+                </div>
+              )}
               <textarea
                 readOnly
                 aria-label="HTML"

@@ -1,8 +1,11 @@
 import { zip } from 'fflate';
 import { pageHtml, type PageClip } from '../../../core/formats/page.ts';
 
-/** The first picture of a video as a JPEG: what players show that do not start by themselves. */
-export async function firstPicture(url: string): Promise<Blob> {
+/**
+ * The first picture of a video: what players show that do not start by themselves.
+ * @param clear whether something can be seen through it: then a PNG, else a JPEG
+ */
+export async function firstPicture(url: string, clear: boolean): Promise<Blob> {
   const video = document.createElement('video');
   video.muted = true;
   video.preload = 'auto';
@@ -15,7 +18,7 @@ export async function firstPicture(url: string): Promise<Blob> {
   canvas.getContext('2d')!.drawImage(video, 0, 0);
   video.removeAttribute('src');
   video.load();
-  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.88 });
+  return canvas.convertToBlob(clear ? { type: 'image/png' } : { type: 'image/jpeg', quality: 0.88 });
 }
 
 /** Page, clip and poster in one ZIP. */
