@@ -6,13 +6,35 @@ import { join } from 'node:path';
 import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
 import { expect } from 'chai';
 import sharp from 'sharp';
+import { pino } from 'pino';
+import { start } from '../server/start.ts';
 import { keepExports } from './kept-exports.ts';
 import { countPresses, notePresses, type Presses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
 
-/** The real server on a data folder of its own. */
-export class RunningServer {
+/** A server on a data folder of its own, which is gone when it has stopped. */
+export interface TestedServer {
+  readonly url: string;
+  readonly data: string;
+  stop(): Promise<void>;
+}
+
+/** The server within the process of the tests: it is there at once. */
+async function serverHere(): Promise<TestedServer> {
+  const data = await mkdtemp(join(tmpdir(), 'clyvo-e2e-'));
+  const log = pino({ level: 'warn' });
+  const webFolder = join(root, 'dist/web');
+  const clyvo = await start({ dataFolder: data, port: '0', webFolder, version: '0.0.0', log });
+  const stop = async (): Promise<void> => {
+    await clyvo.stop();
+    await rm(data, { recursive: true, force: true });
+  };
+  return { url: `http://127.0.0.1:${clyvo.port}`, data, stop };
+}
+
+/** The real server as a process of its own, which can be killed. */
+export class RunningServer implements TestedServer {
   private constructor(
     private child: ChildProcess,
     readonly port: number,
@@ -207,15 +229,34 @@ export async function goTo(page: Page, room: 'Pictures' | 'Cut' | 'Stage' | 'Del
 }
 
 /** Server and browser of one suite. */
-export interface App {
-  server: RunningServer;
+export interface App<Server extends TestedServer = TestedServer> {
+  server: Server;
   browser: Browser;
   /** A new page; it is closed after the test, which fails on anything the page complained of. */
   open(): Promise<Page>;
 }
 
-/** Starts a server and a browser before the tests of a suite, and stops them after. */
-export function useApp(): App {
+/** One browser does for several suites: each of its pages has nothing in common with the others. Now and then it is a new one. */
+let browser: Browser | null = null;
+let suites = 0;
+const suitesEach = 12;
+
+async function sharedBrowser(): Promise<Browser> {
+  if (suites++ % suitesEach === 0) await browser?.close();
+  if (!browser?.isConnected()) browser = await launch();
+  return browser;
+}
+
+// Registered for all suites, where this is loaded by the test runner.
+if (typeof after === 'function') after(() => browser?.close());
+
+/** Starts a server before the tests of a suite, and stops it after. */
+export const useApp = (): App => useAppOn(serverHere);
+
+/** The same with a server that can be killed. */
+export const useKillableApp = (): App<RunningServer> => useAppOn(() => RunningServer.start());
+
+function useAppOn<Server extends TestedServer>(startServer: () => Promise<Server>): App<Server> {
   let opened: Awaited<ReturnType<typeof openPage>>[] = [];
   let test = '';
   let kept: (() => Promise<void>)[] = [];
@@ -226,9 +267,9 @@ export function useApp(): App {
       if (process.env.EXPORTS) kept.push(keepExports(page.page, process.env.EXPORTS, test));
       return page.page;
     },
-  } as App;
+  } as App<Server>;
   before(async () => {
-    [app.server, app.browser] = await Promise.all([RunningServer.start(), launch()]);
+    [app.server, app.browser] = await Promise.all([startServer(), sharedBrowser()]);
   });
   beforeEach(function () {
     test = this.currentTest!.fullTitle();
@@ -244,10 +285,7 @@ export function useApp(): App {
     }
     expect(pages.flatMap(({ problems }) => problems)).to.deep.equal([]);
   });
-  after(async () => {
-    await app.browser.close();
-    await app.server.stop();
-  });
+  after(() => app.server.stop());
   return app;
 }
 

@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import type { BrowserContext, Page, Route } from 'playwright-core';
 import { addPiece } from '../core/edits/project-edits.ts';
 import { untouched } from '../core/document/document.ts';
-import { buoyPhoto, dropFiles, goTo, openPage, saved, startWith, useApp } from './harness.ts';
+import { buoyPhoto, dropFiles, goTo, openPage, saved, startWith, useKillableApp } from './harness.ts';
 import { card, openStage, projectWith, row } from './stage-world.ts';
 
 /** Lets requests of a kind through to the server, whose answers wait until they are let go. */
@@ -44,7 +44,7 @@ async function crash(page: Page): Promise<void> {
 }
 
 describe('edits are not lost', () => {
-  const app = useApp();
+  const app = useKillableApp();
   const project = (name: string): Promise<string> =>
     projectWith(app, (d) => [card(d, name.toLowerCase(), [200, 80, 40])], name);
   const stored = async (url: string) =>
@@ -288,7 +288,7 @@ describe('edits are not lost', () => {
 });
 
 describe('nothing wedges', () => {
-  const app = useApp();
+  const app = useKillableApp();
 
   it('a project that cannot be reached says so, and opens by itself once Clyvo answers', async () => {
     const url = await projectWith(app, (d) => [card(d, 'mast', [200, 80, 40])]);

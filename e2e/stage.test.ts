@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useKillableApp } from './harness.ts';
 
 describe('the Stage', () => {
-  const app = useApp();
+  const app = useKillableApp();
   let project = '';
   before(async () => {
     const page = await app.open();

@@ -1,0 +1,208 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { unzipSync } from 'fflate';
+import type { Page } from 'playwright-core';
+import sharp from 'sharp';
+import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
+import { launch, RunningServer } from '../../e2e/harness.ts';
+import { decodeVideo } from '../../e2e/video.ts';
+import { hasFfmpeg } from '../ffmpeg.ts';
+import { mean } from '../measures.ts';
+import type { Section } from '../report.ts';
+
+const run = promisify(execFile);
+const projects = ['Lantern Week', 'Words at Wendle Quay', 'Heron on the comic page'];
+/** The longer side at which files are compared. */
+const edge = 640;
+
+interface Exported {
+  file: Buffer;
+  path: string;
+  seconds: number;
+}
+
+interface Judged {
+  name: string;
+  /** Bytes and PSNR against the frames, ours and that of another coder. */
+  gif: [number, number];
+  otherGif: [number, number];
+  mp4: [number, number];
+  otherMp4: [number, number] | null;
+  /** Seconds an export at full size takes for each second of the clip. */
+  pace: number;
+}
+
+/** Makes the demo projects in a data folder of its own, opens them in a browser and exports them as a user does. */
+export async function deliverSection(say: (line: string) => void): Promise<Section> {
+  const folder = await mkdtemp(join(tmpdir(), 'clyvo-bench-'));
+  say('Making the demo projects');
+  const root = join(import.meta.dirname, '../..');
+  await run('npx', ['tsx', 'demo/main.ts'], { cwd: root, env: { ...process.env, CLYVO_DATA: folder } });
+  const [server, browser] = [await RunningServer.start(folder), await launch()];
+  const judged: Judged[] = [];
+  try {
+    for (const name of projects) {
+      say(name);
+      const page = await browser.newPage();
+      judged.push(await judge(page, server.url, name));
+      await page.close();
+    }
+  } finally {
+    await browser.close();
+    await server.stop();
+    await rm(folder, { recursive: true, force: true });
+  }
+  return section(judged);
+}
+
+async function judge(page: Page, url: string, name: string): Promise<Judged> {
+  await page.goto(url);
+  await page.getByRole('button', { name: `Open ${name}`, exact: true }).click();
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+  const frames = unzipSync((await exported(page, 'frames', edge)).file);
+  const names = Object.keys(frames).sort();
+  const { width, height } = await sharp(frames[names[0]!]!).metadata();
+  const rgb = (png: Uint8Array): Promise<Buffer> =>
+    sharp(png).flatten({ background: '#000' }).removeAlpha().raw().toBuffer();
+  const gif = await exported(page, 'gif', edge);
+  // A GIF has every second frame.
+  const shown = await Promise.all(names.filter((_, k) => k % 2 === 0).map((n) => rgb(frames[n]!)));
+  const tall = { width, height: height * shown.length, channels: 3 as const, pageHeight: height };
+  const other = await sharp(Buffer.concat(shown), { raw: tall })
+    .gif({ loop: 0, delay: shown.map(() => 67) })
+    .toBuffer();
+  const gifQuality = async (file: Buffer): Promise<number> => {
+    const at = shown.map((_, k) => k).filter((k) => k % 8 === 0);
+    const { delay = [] } = await sharp(file, { animated: true }).metadata();
+    const pages = await Promise.all(
+      at.map((k) =>
+        sharp(file, { page: pageAt(delay, ((k + 0.5) * 2000) / 30) })
+          .removeAlpha()
+          .raw()
+          .toBuffer(),
+      ),
+    );
+    return mean(pages.map((pixels, k) => quality(pixels, shown[at[k]!]!, 3)));
+  };
+  const mp4 = await exported(page, 'mp4', edge);
+  const mp4Quality = async (path: string): Promise<number> => {
+    const at = names.map((_, k) => k).filter((k) => k % 20 === 0);
+    const { pictures } = await decodeVideo(
+      page,
+      path,
+      at.map((k) => (k + 0.5) / 30),
+    );
+    const truth = await Promise.all(at.map((k) => rgb(frames[names[k]!]!)));
+    return mean(pictures.map(({ data }, k) => quality(data, truth[k]!, 4)));
+  };
+  const full = await exported(page, 'mp4', null);
+  return {
+    name,
+    gif: [gif.file.length, await gifQuality(gif.file)],
+    otherGif: [other.length, await gifQuality(other)],
+    mp4: [mp4.file.length, await mp4Quality(mp4.path)],
+    otherMp4: hasFfmpeg()
+      ? await byFfmpeg(
+          names.map((n) => frames[n]!),
+          mp4.file.length,
+          mp4Quality,
+        )
+      : null,
+    pace: full.seconds / (names.length / 30),
+  };
+}
+
+/** Which picture of a GIF is shown at a time, in milliseconds: coders leave out what does not change. */
+function pageAt(delays: readonly number[], time: number): number {
+  let end = 0;
+  const page = delays.findIndex((delay) => (end += delay) > time);
+  return page < 0 ? delays.length - 1 : page;
+}
+
+/** PSNR of RGB(A) pixels against RGB ones. */
+function quality(pixels: Uint8Array, truth: Uint8Array, channels: 3 | 4): number {
+  let sum = 0;
+  for (let i = 0, k = 0; k < truth.length; i += channels, k += 3)
+    for (let c = 0; c < 3; c++) sum += (pixels[i + c]! - truth[k + c]!) ** 2;
+  return sum === 0 ? Infinity : 10 * Math.log10((255 * 255 * truth.length) / sum);
+}
+
+/** The same frames by ffmpeg's x264 at the same bytes. */
+async function byFfmpeg(
+  frames: Uint8Array[],
+  bytes: number,
+  qualityOf: (path: string) => Promise<number>,
+): Promise<[number, number]> {
+  const folder = await mkdtemp(join(tmpdir(), 'clyvo-x264-'));
+  await Promise.all(frames.map((png, k) => writeFile(join(folder, `${String(k).padStart(4, '0')}.png`), png)));
+  const [path, rate] = [join(folder, 'out.mp4'), Math.round((bytes * 8 * 30) / frames.length)];
+  const input = ['-v', 'error', '-y', '-framerate', '30', '-i', join(folder, '%04d.png')];
+  await run('ffmpeg', [...input, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-b:v', String(rate), path]);
+  const made: [number, number] = [(await readFile(path)).length, await qualityOf(path)];
+  await rm(folder, { recursive: true });
+  return made;
+}
+
+/** @param longer side of the file; null for the frame's own */
+async function exported(page: Page, format: ExportFormat, longer: number | null): Promise<Exported> {
+  const { name, hint } = exportFormats[format];
+  const ready = page.getByText(new RegExp(`: ${name} is ready`));
+  await ready.waitFor({ state: 'detached', timeout: 20_000 });
+  await page.getByRole('radio', { name: hint }).click();
+  const sizes = page.getByRole('radiogroup', { name: 'Size' }).getByRole('radio');
+  await (longer === null ? sizes.first() : sizes.filter({ hasText: String(longer) }).first()).click();
+  // What is measured before an export must not take its time.
+  await page.getByText(/^About/).waitFor({ timeout: 120_000 });
+  const started = performance.now();
+  await page.getByRole('button', { name: `Export ${name}`, exact: true }).click();
+  await ready.waitFor({ timeout: 600_000 });
+  const seconds = (performance.now() - started) / 1000;
+  const link = page.getByRole('link', { name: /^Download/ }).first();
+  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  const path = await download.path();
+  return { path, file: await readFile(path), seconds };
+}
+
+function section(judged: readonly Judged[]): Section {
+  const [bytes, better] = [
+    mean(judged.map(({ gif, otherGif }) => gif[0] / otherGif[0])),
+    judged.every(({ gif, otherGif }) => gif[1] >= otherGif[1]),
+  ];
+  const paces = judged.map(({ pace }) => pace);
+  const size = ([b, q]: [number, number]): string => `${Math.round(b / 1000)} kB, ${q.toFixed(1)} dB`;
+  return {
+    title: 'Deliver',
+    bars: [
+      {
+        what: "GIF: bytes beside sharp's (cgif) of the same frames, mean; PSNR of each at least as good",
+        wanted: 'under 1, better',
+        measured: `${bytes.toFixed(2)}, ${better ? 'better' : 'not always'}`,
+        reached: bytes < 1 && better,
+      },
+      {
+        what: 'seconds an MP4 at full size takes for a second of the clip, most',
+        wanted: 'at most 2',
+        measured: Math.max(...paces).toFixed(1),
+        reached: Math.max(...paces) <= 2,
+      },
+    ],
+    table: {
+      head: ['project', 'GIF', "sharp's GIF", 'MP4', 'ffmpeg (x264), same bytes', 'seconds for one'],
+      rows: judged.map(({ name, gif, otherGif, mp4, otherMp4, pace }) => [
+        name,
+        size(gif),
+        size(otherGif),
+        size(mp4),
+        otherMp4 ? size(otherMp4) : 'not installed',
+        pace.toFixed(1),
+      ]),
+    },
+    notes: [
+      'Demo projects, exported in the browser as a user does; files of 640 pixels are decoded by another decoder than wrote them and compared with the numbered PNGs.',
+      'The pace is that of Chromium without a graphics card, measured with the estimate at rest.',
+    ],
+  };
+}
