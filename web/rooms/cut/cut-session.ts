@@ -205,7 +205,8 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
       // Pressed after the picture was left, it leads to where the shadow is lifted.
       const run = (): void => (client.current === opened ? guarded(runLift(lifting)) : void navigate(bench));
       notify('done', 'Lifted out. A shadow lies next to it.', { label: 'Lift it too', run });
-    } else if (hung) notify('done', 'Lifted out. Its layers follow.');
+    } else if (first) notify('done', 'Its shadow is lifted too.', { label: 'See it move', run: seeItMove });
+    else if (hung) notify('done', 'Lifted out. Its layers follow.');
     else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
     return true;
   };
