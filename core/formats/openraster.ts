@@ -1,5 +1,5 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
-import type { BlendMode } from '../document/blend.ts';
+import { blendModes, type BlendMode } from '../document/blend.ts';
 
 /** A layer of a picture in layers, in pixels of the picture. */
 export interface StackLayer {
@@ -42,30 +42,9 @@ const operatorOf = (blend: BlendMode): string =>
   blend === 'normal' ? 'svg:src-over' : blend === 'plus-lighter' ? 'svg:plus' : `svg:${blend}`;
 
 /** Blend modes by their operators; those of the standard that Clyvo has no mode for are taken as normal, as it says. */
-const modes: Record<string, BlendMode> = {
-  plus: 'plus-lighter',
-  ...Object.fromEntries(
-    (
-      [
-        'multiply',
-        'screen',
-        'overlay',
-        'darken',
-        'lighten',
-        'color-dodge',
-        'color-burn',
-        'hard-light',
-        'soft-light',
-        'difference',
-        'exclusion',
-        'hue',
-        'saturation',
-        'color',
-        'luminosity',
-      ] as const
-    ).map((mode) => [mode, mode]),
-  ),
-};
+const modes: Record<string, BlendMode> = Object.fromEntries(
+  blendModes.map((mode) => [operatorOf(mode).replace('svg:', ''), mode]),
+);
 
 /** stack.xml of a picture in layers (OpenRaster 0.0.6, Layer Stack). */
 export function writeStack({ width, height, layers }: Stack): string {

@@ -52,7 +52,7 @@ export function GuideReader({ chapter, onChapter }: GuideReaderProps) {
                   setSearch('');
                   onChapter(id);
                 }}
-                className={`w-full rounded-md px-2 py-1 text-left text-[13px] ${id === shown.id && !search ? 'bg-paper-2 text-pine' : 'text-ink-2 hover:bg-paper-2'}`}
+                className={`w-full rounded-md px-2 py-1 text-left text-[13px] ${id === shown.id && !search ? 'bg-paper-2 text-pine' : 'hover:bg-paper-2'}`}
               >
                 {title}
               </button>
@@ -60,7 +60,12 @@ export function GuideReader({ chapter, onChapter }: GuideReaderProps) {
           ))}
         </ul>
       </nav>
-      <article ref={page} aria-label="Guide" className="min-w-0 flex-1 overflow-auto pr-2 text-[13.5px] leading-[1.55]">
+      <article
+        ref={page}
+        tabIndex={0}
+        aria-label="Guide"
+        className="min-w-0 flex-1 overflow-auto pr-2 text-[13.5px] leading-[1.55]"
+      >
         {search.trim() ? (
           <>
             <p className="text-ink-2">

@@ -34,7 +34,11 @@ export function HelpSheet() {
             <Suspense fallback={<p className="flex-1 text-ink-2">Opening the guide</p>}>
               {chapter !== null && <GuideReader chapter={chapter} onChapter={openGuide} />}
             </Suspense>
-            <aside aria-label="Shortcuts" className="w-72 shrink-0 overflow-auto border-l border-line pl-5">
+            <aside
+              aria-label="Shortcuts"
+              tabIndex={0}
+              className="w-72 shrink-0 overflow-auto border-l border-line pl-5"
+            >
               {here.map(({ title, keys }) => (
                 <section key={title} className="mb-4">
                   <h3 className="mb-1 text-[13px] font-semibold text-pine">{title}</h3>

@@ -79,6 +79,9 @@ export function ProjectFrame() {
     <div className="flex h-full flex-col">
       <ProjectBar />
       <main className="min-h-0 flex-1">
+        <h1 className="sr-only">
+          {document.name}, {rooms.find(({ path }) => path === room)?.name ?? 'Stage'}
+        </h1>
         <RoomBoundary key={`${id}${room}`}>
           <Suspense fallback={null}>
             <Outlet />

@@ -1,4 +1,4 @@
-import { monoOf, type Samples } from '../../core/sound/samples.ts';
+import { lengthOf, monoOf, type Samples } from '../../core/sound/samples.ts';
 import { fileBytes } from '../data/api.ts';
 import { soundAnswerSchema, type SoundFacts, type SoundRequest } from '../workers/sound-messages.ts';
 
@@ -13,19 +13,33 @@ export async function decoded(bytes: ArrayBuffer): Promise<Samples> {
   return { rate: buffer.sampleRate, channels };
 }
 
-/** Decoded sounds are large: only the last few are kept. */
-const kept = new Map<string, Promise<Samples>>();
-const most = 6;
+/** Decoded sounds that were used last; a minute of one takes 23 MB. */
+const kept = new Map<string, { samples: Promise<Samples>; bytes: number }>();
+const mostBytes = 500e6;
 
 /** The samples of a stored sound. */
 export function samplesOf(file: string): Promise<Samples> {
-  const there = kept.get(file);
-  const samples = there ?? fileBytes(file).then(decoded);
+  const there = kept.get(file) ?? { samples: fileBytes(file).then(decoded), bytes: 0 };
+  // Least recently used first.
   kept.delete(file);
-  kept.set(file, samples);
-  samples.catch(() => kept.delete(file));
-  for (const [oldest] of kept) if (kept.size > most) kept.delete(oldest);
-  return samples;
+  kept.set(file, there);
+  there.samples.then(
+    (samples) => {
+      there.bytes = samples.channels.length * lengthOf(samples) * 4;
+      forgetOld();
+    },
+    () => kept.delete(file),
+  );
+  return there.samples;
+}
+
+function forgetOld(): void {
+  let bytes = [...kept.values()].reduce((sum, one) => sum + one.bytes, 0);
+  for (const [file, one] of kept) {
+    if (bytes <= mostBytes || kept.size === 1) return;
+    kept.delete(file);
+    bytes -= one.bytes;
+  }
 }
 
 /** How a stored sound looks, and when things start and beat in it; found in a worker. */

@@ -28,15 +28,14 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
   return (
     <div
       className="flex h-8 min-w-0 items-center gap-1 overflow-x-auto px-2 text-[12px]"
-      role="tablist"
+      role="group"
       aria-label="Shots"
     >
       {document.shots.map((one, k) => (
         <span key={one.id} className="flex items-center gap-1">
           <button
             type="button"
-            role="tab"
-            aria-selected={one === shot}
+            aria-pressed={one === shot}
             onClick={() => open(one.id)}
             className={`h-6 rounded-md border px-2 ${one === shot ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
           >
