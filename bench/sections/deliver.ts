@@ -119,6 +119,7 @@ async function judge(page: Page, url: string, name: string): Promise<Judged> {
       ? await byFfmpeg(
           names.map((n) => frames[n]!),
           mp4.file.length,
+          rate,
           mp4Quality,
         )
       : null,
