@@ -45,8 +45,10 @@ export function mixed(parts: readonly HeardPart[], rate: number, first: number, 
     const begin = Math.round((part.at - first) * rate);
     const offset = Math.round(part.from * rate);
     const count = Math.min(Math.round(part.length * rate), lengthOf(part.samples) - offset);
+    const [risen, falls] = [part.fadeIn * rate, (part.length - part.fadeOut) * rate];
     for (let k = Math.max(0, -begin); k < count && begin + k < length; k++) {
-      const gain = loudnessAt(part, k / rate);
+      // Between its fades it is as loud as it is.
+      const gain = k >= risen && k <= falls ? part.level : loudnessAt(part, k / rate);
       channels[0]![begin + k]! += gain * own[0]![offset + k]!;
       channels[1]![begin + k]! += gain * (own[1] ?? own[0]!)[offset + k]!;
     }

@@ -70,7 +70,7 @@ export function DeliverRoom() {
         </Button>
       </MainAction>
       <section className="relative flex min-h-0 flex-col" aria-label="Clip">
-        <LoopingClip document={document} range={range} still={still ? poster : null} />
+        <LoopingClip document={document} range={range} still={still ? poster : null} heard={heard && withSound} />
         {empty && (
           <p className="absolute inset-x-0 top-1/2 text-center text-[13px] text-white">
             Nothing hangs on the{' '}
@@ -219,13 +219,16 @@ interface LoopingClipProps {
   document: Document;
   range: FrameRange;
   still: number | null;
+  /** Whether what would be exported is heard. */
+  heard: boolean;
 }
 
-function LoopingClip({ document, range, still }: LoopingClipProps) {
+function LoopingClip({ document, range, still, heard }: LoopingClipProps) {
+  const mix = useMix(document, range);
   const container = useRef<HTMLDivElement>(null);
   const { frame, playing, setPlaying } = useStage();
   const zoom = useZoom(container, document.frame, 36, () => setPlaying(!playing));
-  usePlayback(document, { length: loopLength(document, range), workArea: null }, useMix(document, range));
+  usePlayback(document, { length: loopLength(document, range), workArea: null }, heard ? mix : null);
   useEffect(() => {
     const quiet = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
     useStage.setState({ frame: 0, playing: still === null && !quiet, loop: true });

@@ -46,6 +46,10 @@ export function Shelf() {
     }
     setBringing(false);
   };
+  const bringBundle = async (file: File): Promise<void> => {
+    setBringing(true);
+    await takeBundle(file, navigate).finally(() => setBringing(false));
+  };
   const { running } = useMaking();
   const makeMove = async (file: File): Promise<void> => {
     const made = await projectFromPictures([file]);
@@ -87,7 +91,7 @@ export function Shelf() {
                 label="Bundle"
                 accept=".zip,application/zip"
                 icon={<FileArchive size={15} />}
-                onFile={(file) => takeBundle(file, navigate)}
+                onFile={bringBundle}
               >
                 Open a bundle
               </FileButton>
@@ -181,7 +185,10 @@ function useShelfNews(): string | null {
     () =>
       onNews((news) => {
         if (news.kind === 'demo') setMaking(news.doing);
-        else void client.invalidateQueries({ queryKey: ['projects'] });
+        else {
+          void client.invalidateQueries({ queryKey: ['projects'] });
+          void client.invalidateQueries({ queryKey: ['disk'] });
+        }
       }),
     [client],
   );
