@@ -98,7 +98,10 @@ describe('Deliver, before and around an export', () => {
     }
     await choose(page, 'mp4');
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
-    await page.getByText('At most 500 kB').waitFor();
+    await page.getByText(/^About .*, within the limit$/).waitFor();
+    await page.getByRole('textbox', { name: 'At most' }).fill('20');
+    await page.keyboard.press('Enter');
+    await page.getByText(/^At most 20 kB, instead of about \d/).waitFor();
   });
 
   it('ends are crossfaded or played back again: said before, seen in the loop, and so in the file', async () => {

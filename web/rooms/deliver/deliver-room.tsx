@@ -59,7 +59,7 @@ export function DeliverRoom() {
   };
   const empty = document.shots.every((shot) => shot.layers.length === 0);
   const estimate = useEstimate(
-    empty || running || limit !== null ? null : order,
+    empty || running ? null : order,
     [range.first, range.end, format, width, height, rate, only, clear, withSound].join(' '),
   );
   return (
@@ -195,21 +195,21 @@ export function DeliverRoom() {
 /** How large the file will be. */
 function SizeSaid({ estimate, limit }: { estimate: Estimate; limit: number | null }) {
   const problem = estimate && typeof estimate === 'object' && 'problem' in estimate;
-  const says =
-    limit !== null
-      ? `At most ${sizeOf(limit)}`
-      : estimate === 'measuring'
-        ? 'Measuring how large it will be'
-        : !estimate
-          ? ''
-          : 'problem' in estimate
-            ? estimate.problem
-            : `About ${sizeOf(Number(estimate.bytes.toPrecision(2)))}`;
   return (
     <p className={`mt-1.5 min-h-5 text-[13px] ${problem ? 'text-brick' : 'text-ink-2'}`} data-testid="estimate">
-      {says}
+      {sizeInWords(estimate, limit)}
     </p>
   );
+}
+
+function sizeInWords(estimate: Estimate, limit: number | null): string {
+  if (estimate && typeof estimate === 'object' && 'problem' in estimate) return estimate.problem;
+  const most = limit === null ? '' : `At most ${sizeOf(limit)}`;
+  if (estimate === 'measuring') return most || 'Measuring how large it will be';
+  if (!estimate) return most;
+  const about = `bout ${sizeOf(Number(estimate.bytes.toPrecision(2)))}`;
+  if (limit === null) return `A${about}`;
+  return estimate.bytes <= limit ? `A${about}, within the limit` : `${most}, instead of a${about}`;
 }
 
 /** Two figures are enough for a size. */
