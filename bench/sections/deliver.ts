@@ -15,7 +15,7 @@ import { mean } from '../measures.ts';
 import type { Section } from '../report.ts';
 
 const run = promisify(execFile);
-const projects = ['Lantern Week', 'Words at Wendle Quay', 'Heron on the comic page'];
+const projects = ['Lantern Week', 'Words at Wendle Quay'];
 /** The longer side at which files are compared. */
 const edge = 640;
 
