@@ -30,8 +30,8 @@ export function BundleDialog({ project, onClose }: { project: Project; onClose()
         <DialogPanel className="w-[400px] rounded-xl border border-line bg-paper p-4 shadow-xl">
           <DialogTitle className="mb-1 font-semibold">Bundle of {project.document.name}</DialogTitle>
           <p className="mb-3 text-[13px] text-ink-2">
-            The project with every picture, clip and font it needs, as one ZIP: to keep as a backup, to move to another
-            machine, or to hand on. <em>Open a bundle</em> on the Shelf brings it in again.
+            The project with every picture, clip, sound and font it needs, as one ZIP: to keep as a backup, to move to
+            another machine, or to hand on. <em>Open a bundle</em> on the Shelf brings it in again.
           </p>
           {own && own.exports > 0 && (
             <SwitchRow label={`Earlier exports too (${sizeOf(own.exports)})`} on={exports} onChange={setExports} />

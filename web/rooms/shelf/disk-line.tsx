@@ -52,7 +52,7 @@ function DiskDialog({ onClose }: { onClose(): void }) {
           </div>
           <div className="overflow-auto px-4 py-3 text-[13px]">
             <dl className="mb-4 grid grid-cols-[1fr_auto] gap-y-1">
-              <Part name="Pictures, clips, cutouts and fonts of projects" bytes={files} />
+              <Part name="Pictures, clips, sounds, cutouts and fonts of projects" bytes={files} />
               <Part name="Earlier exports" bytes={exports} />
               <Part
                 name="What only earlier states need, kept so that a damaged project can be recovered"
