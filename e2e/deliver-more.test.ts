@@ -333,12 +333,12 @@ describe('Deliver, before and around an export', () => {
     await page.getByRole('list', { name: 'Queue' }).waitFor();
     const other = await page.context().newPage();
     await other.goto(app.server.url);
-    await other.getByRole('button', { name: /^Open/ }).first().waitFor();
+    await other.getByRole('listitem').first().waitFor();
     expect(await other.getByText(/before this was exported/).count()).to.equal(0);
     await page.close({ runBeforeUnload: false });
     await other.getByText(/before this was exported: Signals \(Frames\), Signals \(GIF\)/).waitFor();
     await other.reload();
-    await other.getByRole('button', { name: /^Open/ }).first().waitFor();
+    await other.getByRole('listitem').first().waitFor();
     expect(await other.getByText(/before this was exported/).count()).to.equal(0);
     await other.close();
   });
