@@ -36,12 +36,12 @@ interface Judged {
   pace: number;
 }
 
-/** Makes the demo projects in a data folder of its own, opens them in a browser and exports them as a user does. */
-export async function deliverSection(say: (line: string) => void): Promise<Section> {
-  const folder = await mkdtemp(join(tmpdir(), 'clyvo-bench-'));
-  say('Making the demo projects');
-  const root = join(import.meta.dirname, '../..');
-  await run('npx', ['tsx', 'demo/main.ts'], { cwd: root, env: { ...process.env, CLYVO_DATA: folder } });
+/**
+ * Opens the demo projects in a browser and exports them as a user does.
+ * @param made a data folder that has them already, which is used up; left out, they are made in one
+ */
+export async function deliverSection(say: (line: string) => void, made?: string): Promise<Section> {
+  const folder = made ?? (await demoFolder(say));
   const [server, browser] = [await RunningServer.start(folder), await launch()];
   const judged: Judged[] = [];
   try {
@@ -57,6 +57,14 @@ export async function deliverSection(say: (line: string) => void): Promise<Secti
     await rm(folder, { recursive: true, force: true });
   }
   return section(judged);
+}
+
+async function demoFolder(say: (line: string) => void): Promise<string> {
+  say('Making the demo projects');
+  const folder = await mkdtemp(join(tmpdir(), 'clyvo-bench-'));
+  const root = join(import.meta.dirname, '../..');
+  await run('npx', ['tsx', 'demo/main.ts'], { cwd: root, env: { ...process.env, CLYVO_DATA: folder } });
+  return folder;
 }
 
 async function judge(page: Page, url: string, name: string): Promise<Judged> {
