@@ -186,7 +186,7 @@ describe('sound', () => {
     await goTo(page, 'Deliver');
     for (const [name, hint, ending] of [
       ['MP4', 'H.264', 'mp4'],
-      ['WebM', 'VP9', 'webm'],
+      ['WebM', 'VP9, smaller', 'webm'],
     ] as const) {
       const { first, seconds } = await heardIn(page, await exported(page, `Export ${name}`, hint, ending));
       expect(first, name).to.be.closeTo(0.5, 1 / 30);

@@ -18,6 +18,28 @@ check() {
   if "${@:2}"; then passed=$((passed + 1)); else failed=$((failed + 1)); fi
 }
 
+# Checks that take one core are made beside the browser tests, which wait half of their time.
+aside=()
+begin_aside() {
+  for name in "${aside[@]}"; do
+    (
+      nice -n 19 npm run -s "$name" >"$logs/$name.out" 2>&1
+      echo $? >"$logs/$name.status"
+    ) &
+  done
+}
+end_aside() {
+  wait
+  for name in "${aside[@]}"; do
+    echo "== $name"
+    cat "$logs/$name.out"
+    if [ "$(cat "$logs/$name.status")" = 0 ]; then passed=$((passed + 1)); else failed=$((failed + 1)); fi
+  done
+}
+check_now_or_aside() {
+  if [[ " ${parts[*]} " == *" browser "* ]]; then aside+=("$1"); else check "$1" npm run -s "$1"; fi
+}
+
 tests() {
   echo "== $1"
   "${@:2}" 2>&1 | tee "$logs/$1"
@@ -37,10 +59,10 @@ chromium() {
 
 for part in "${parts[@]}"; do
   case "$part" in
-    types) check types npm run -s types ;;
-    lint) check lint npm run -s lint ;;
+    types | lint) check_now_or_aside "$part" ;;
     unit) tests unit npm run -s test:unit ;;
     browser)
+      begin_aside
       if chromium && npm run -s build -- --logLevel warn; then tests browser npm run -s test:browser; else failed=$((failed + 1)); fi
       ;;
     scenes)
@@ -51,5 +73,6 @@ for part in "${parts[@]}"; do
     *) echo "Unknown part: $part (types, lint, unit, browser, scenes)"; failed=$((failed + 1)) ;;
   esac
 done
+end_aside
 echo "$passed passed, $failed failed"
 [ "$failed" -eq 0 ]
