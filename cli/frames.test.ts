@@ -49,7 +49,9 @@ describe('clyvo frames', () => {
     expect(await refusal('--size', 'large')).to.equal(
       '--size takes width and height like 640x360, at most 8192 each, not "large".',
     );
-    expect(await refusal('--first', '10')).to.equal('There is no frame 10; the clip has 10, from 0.');
+    const none = (what: string): string => `There is no frame ${what}; the clip has 10, from 0.`;
+    expect(await refusal('--first', '10')).to.equal(none('from 10 to before 10'));
+    expect(await refusal('--first', '5', '--end', '5')).to.equal(none('from 5 to before 5'));
     expect(await refusal('--project', at('data/clyvo.sqlite'))).to.contain('no whole ZIP');
     expect(await readdir(folder)).to.not.include('no');
   });

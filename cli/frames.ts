@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { createCanvas } from '@napi-rs/canvas';
 import type { Document } from '../core/document/document.ts';
+import { numberedPng } from '../core/formats/exports.ts';
 import { paintFrame } from '../core/paint/painter.ts';
 import { evaluateLoop, loopLength } from '../core/scene/loop.ts';
 import { projectLength } from '../core/scene/sequence.ts';
@@ -66,21 +67,21 @@ export async function frames(args: string[]): Promise<Record<string, unknown>> {
 
 async function paintAll(document: Document, studio: NodeStudio, { out, first, end, size }: Wanted) {
   const range = { first: 0, end: projectLength(document) };
-  const last = Math.min(end ?? Infinity, loopLength(document, range));
+  const length = loopLength(document, range);
+  const last = Math.min(end ?? length, length);
   if (first >= last)
-    throw new UsageError(`There is no frame ${first}; the clip has ${loopLength(document, range)}, from 0.`);
+    throw new UsageError(`There is no frame from ${first} to before ${end ?? length}; the clip has ${length}, from 0.`);
   const { width, height } = size ?? document.frame;
   await mkdir(out, { recursive: true });
   await studio.load(document);
   const canvas = createCanvas(width, height);
   const scale = width / document.frame.width;
-  const digits = Math.max(4, String(loopLength(document, range)).length);
   const started = performance.now();
   for (let frame = first; frame < last; frame++) {
     const evaluated = evaluateLoop(document, range, frame);
     const painted = await studio.studioFor(evaluated, scale);
     paintFrame(contextOf(canvas), evaluated, painted, { scale, ground: null, size: { width, height } });
-    await writeFile(join(out, `frame-${String(frame + 1).padStart(digits, '0')}.png`), await canvas.encode('png'));
+    await writeFile(join(out, numberedPng(frame, length)), await canvas.encode('png'));
   }
   return { frames: last - first, width, height, milliseconds: Math.round(performance.now() - started) };
 }

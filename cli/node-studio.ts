@@ -4,6 +4,7 @@ import { createCanvas, loadImage, type Canvas, type Image } from '@napi-rs/canva
 import sharp from 'sharp';
 import { drawingsOf, facesOf, type Document } from '../core/document/document.ts';
 import { loadDrawing } from '../core/formats/svg/drawing-list.ts';
+import { halfOf, halvingsFor } from '../core/paint/halvings.ts';
 import { studioOf, type Studio, type Surface2D } from '../core/paint/surface.ts';
 import { everyImage, type EvaluatedFrame } from '../core/scene/draw.ts';
 import { loadFontsOf, type FontReader } from '../core/text/font-list.ts';
@@ -68,12 +69,10 @@ export class NodeStudio {
   private async at(file: string, shrink: number): Promise<Picture> {
     const sizes = this.images.get(file) ?? [await this.read(file)];
     this.images.set(file, sizes);
-    const { width, height } = sizes[0]!;
-    let step = 0;
-    while (shrink <= 0.5 ** (step + 1) && Math.min(width, height) >> (step + 1) > 32) step++;
+    const step = halvingsFor(sizes[0]!, shrink);
     for (let k = sizes.length; k <= step; k++) {
       const larger = sizes[k - 1]!;
-      const [w, h] = [Math.max(1, larger.width >> 1), Math.max(1, larger.height >> 1)];
+      const [w, h] = halfOf(larger);
       const canvas = createCanvas(w, h);
       const context = canvas.getContext('2d');
       context.imageSmoothingQuality = 'medium';

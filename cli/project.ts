@@ -3,7 +3,7 @@ import { access, rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { readBundle } from '../server/bundle/read-bundle.ts';
-import { writeBundle } from '../server/bundle/write-bundle.ts';
+import { planBundle, writeBundle } from '../server/bundle/write-bundle.ts';
 import { dataFolder } from '../server/data-folder.ts';
 import { StartProblem, UserError } from '../server/errors.ts';
 import { openDatabase, type Db } from '../server/store/database.ts';
@@ -61,9 +61,9 @@ async function locked<T>(folder: string, work: () => Promise<T>): Promise<T> {
 
 async function writeOut(db: Db, files: FileStore, wanted: string, out: string, exports: boolean) {
   const { id, document } = projectCalled(new ProjectStore(db), wanted);
-  const stream = writeBundle(files, document, exports ? new OutputStore(db).list(id) : []);
+  const plan = planBundle(files, document, exports ? new OutputStore(db).list(id) : []);
   try {
-    await pipeline(stream, createWriteStream(out));
+    await pipeline(writeBundle(plan), createWriteStream(out));
   } catch {
     await rm(out, { force: true });
     throw new UsageError(`"${out}" could not be written; does its folder exist, and is there room?`);

@@ -46,7 +46,11 @@ export function createApp({ db, dataFolder, webFolder, version, log, news = new 
   // Uploads read their own bodies; only documents are JSON.
   app.use('/api', fileRoutes(files), outputRoutes(projects, outputs, files), bundleRoutes(projects, outputs, files));
   app.get('/api/disk', (_request, response) => {
-    response.json({ ...usageOf(db), free: room.free });
+    const taken = db.prepare('SELECT TOTAL(bytes) FROM files').pluck().get();
+    response.json({ taken, free: room.free });
+  });
+  app.get('/api/disk/usage', (_request, response) => {
+    response.json(usageOf(db));
   });
   app.post('/api/clear', async (_request, response) => {
     const freed = await clearNow(db, files);

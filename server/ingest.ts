@@ -7,6 +7,7 @@ import { UserError } from './errors.ts';
 import { pngWithProfile } from './png-profile.ts';
 import type { FileStore, ReceivedFile } from './store/files.ts';
 import { Turns } from './turns.ts';
+import { typeByHead } from './type-by-head.ts';
 
 export const largestUpload = 80 * 1024 * 1024;
 export const largestClip = 400 * 1024 * 1024;
@@ -74,7 +75,7 @@ async function factsOf(file: ReceivedFile, fileName: string): Promise<Metadata> 
   const facts = await opened(file.path, 'none')
     .metadata()
     .catch(() => {
-      if (kindByHead(file.head)) throw damaged(fileName);
+      if (typeByHead(file.head)?.startsWith('image/')) throw damaged(fileName);
       throw new UserError(415, `"${fileName}" is not a picture Clyvo can read. Bring in ${readable}.`);
     });
   if (!types[facts.format ?? '']) {
@@ -173,53 +174,6 @@ async function inEightBits(path: string, profile: Buffer, strictness: Strictness
     .png({ compressionLevel: 1 })
     .toBuffer();
   return pngWithProfile(png, profile);
-}
-
-/** Whether the first bytes are those of a picture format (each by its own specification). */
-function kindByHead(head: Buffer): boolean {
-  const at = (from: number, text: string): boolean => head.toString('latin1', from, from + text.length) === text;
-  return (
-    at(0, '\xff\xd8\xff') ||
-    at(0, '\x89PNG') ||
-    at(0, 'GIF8') ||
-    at(0, 'II*\0') ||
-    at(0, 'MM\0*') ||
-    (at(0, 'RIFF') && at(8, 'WEBP')) ||
-    (at(4, 'ftyp') && /avif|avis|mif1/.test(head.toString('latin1', 8, 32)))
-  );
-}
-
-/**
- * The type of a clip by its first bytes (ISO 14496-12 file type box, EBML header, signatures of GIF, WebP, PNG and ZIP); null
- * for anything else.
- */
-export function clipTypeOf(bytes: Buffer): string | null {
-  if (bytes.length < 12) return null;
-  const text = bytes.toString('latin1', 0, 12);
-  if (bytes.readUInt32BE(0) === 0x1a45dfa3) return 'video/webm';
-  if (text.startsWith('GIF8')) return 'image/gif';
-  if (text.startsWith('RIFF') && text.endsWith('WEBP')) return 'image/webp';
-  if (text.startsWith('\x89PNG')) return 'image/png';
-  if (text.startsWith('PK\x03\x04')) return 'application/zip';
-  if (!text.startsWith('ftyp', 4)) return null;
-  return text.endsWith('qt  ') ? 'video/quicktime' : 'video/mp4';
-}
-
-/**
- * The type of a sound by its first bytes (RIFF/WAVE, ID3 or an MPEG frame's sync, ISO 14496-12, Ogg, FLAC, EBML); null for
- * anything else.
- */
-export function soundTypeOf(bytes: Buffer): string | null {
-  if (bytes.length < 12) return null;
-  const text = bytes.toString('latin1', 0, 12);
-  if (text.startsWith('RIFF') && text.endsWith('WAVE')) return 'audio/wav';
-  if (text.startsWith('OggS')) return 'audio/ogg';
-  if (text.startsWith('fLaC')) return 'audio/flac';
-  // An MPEG frame begins with eleven set bits, and its layer is not the reserved one.
-  const frame = bytes[0] === 0xff && (bytes[1]! & 0xe0) === 0xe0 && (bytes[1]! & 0x06) !== 0;
-  if (text.startsWith('ID3') || frame) return 'audio/mpeg';
-  if (text.startsWith('ftyp', 4)) return 'audio/mp4';
-  return bytes.readUInt32BE(0) === 0x1a45dfa3 ? 'audio/webm' : null;
 }
 
 /** A file's name as the name of what it holds. */

@@ -16,7 +16,7 @@ describe('what fills the disk', () => {
       value: { id, name: id, original, file, width, height, clip: null, background: null },
     },
   ];
-  const usage = async () => (await server.call('GET', '/api/disk')).body;
+  const usage = async () => (await server.call('GET', '/api/disk/usage')).body;
 
   it('is counted by what it is there for, once where several need it, and cleared where nothing does', async () => {
     const [one, two, old] = [await stored(10), await stored(90), await stored(200)];
@@ -34,6 +34,9 @@ describe('what fills the disk', () => {
     });
     const all = await usage();
     expect(all).to.include({ files: one.bytes + two.bytes, exports: clip.length, earlier: old.bytes, clearable: 0 });
+    const disk = (await server.call('GET', '/api/disk')).body;
+    expect(disk.taken).to.equal(one.bytes + two.bytes + old.bytes + clip.length);
+    expect(disk.free).to.be.greaterThan(0);
     expect(all.projects).to.deep.equal([
       { id: b.id, name: 'B', files: one.bytes + two.bytes, exports: 0 },
       { id: a.id, name: 'A', files: one.bytes, exports: clip.length },

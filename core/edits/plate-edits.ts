@@ -1,5 +1,6 @@
 import type { Document, Picture } from '../document/document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
+import { cutTo } from '../document/limits.ts';
 import { longestName } from '../document/schema-parts.ts';
 import { showBackground } from './lift-edit.ts';
 import { dropLayers } from './project-edits.ts';
@@ -36,7 +37,7 @@ export const pictureOfBackground = defineEdit('Cut from the background', (draft,
   const { width, height } = bounds;
   draft.pictures.push({
     id,
-    name: `${name.slice(0, longestName - 7)} remade`,
+    name: `${cutTo(name, longestName - 7)} remade`,
     original: file,
     file,
     width,

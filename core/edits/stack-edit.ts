@@ -5,13 +5,16 @@ import { defineEdit } from './edit.ts';
 import { shotIn } from './layer-edits.ts';
 import { freeName } from './lift-edit.ts';
 
-/** A layer of a picture in layers, at a place in its pixels. */
+/** A layer of a picture in layers: how large it is there and where it begins, in pixels of the stack. */
 interface Stacked {
   id: string;
   name: string;
+  /** May be worked with at a smaller size than the layer has. */
   picture: Picture;
   x: number;
   y: number;
+  width: number;
+  height: number;
   opacity: number;
   visible: boolean;
   blend: BlendMode;
@@ -27,20 +30,21 @@ const [nearest, further, farthest] = [2, 1.25, 60];
 export const hangStack = defineEdit(
   'Bring in layers',
   (draft, shotId: string, layers: readonly Stacked[], stack: { width: number; height: number }) => {
-    const scale = draft.frame.width / stack.width;
+    const toFrame = draft.frame.width / stack.width;
     const shot = shotIn(draft, shotId);
-    layers.forEach(({ id, name, picture, x, y, opacity, visible, blend }, k) => {
+    layers.forEach(({ id, name, picture, x, y, width, height, opacity, visible, blend }, k) => {
       draft.pictures.push(picture);
-      const [width, height] = [picture.width, picture.height];
       shot.layers.push({
         ...plainLayer,
         id,
         name: freeName(draft, name),
         source: { kind: 'picture', picture: picture.id },
         depth: { value: Number(Math.min(farthest, nearest * further ** k).toPrecision(3)) },
-        pivot: { value: [width / 2, height / 2] },
-        position: { value: [(x + width / 2 - stack.width / 2) * scale, (y + height / 2 - stack.height / 2) * scale] },
-        scale: { value: scale },
+        pivot: { value: [picture.width / 2, picture.height / 2] },
+        position: {
+          value: [(x + width / 2 - stack.width / 2) * toFrame, (y + height / 2 - stack.height / 2) * toFrame],
+        },
+        scale: { value: (toFrame * width) / picture.width },
         opacity: { value: opacity },
         hidden: !visible,
         blend,

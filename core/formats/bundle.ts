@@ -33,7 +33,7 @@ export const bundleManifestSchema = z.object({
 export type BundleManifest = z.infer<typeof bundleManifestSchema>;
 
 /** The name of a file in a bundle; the ending is for people who look into the ZIP. */
-export const bundledName = (hash: string, type: string): string => `files/${hash}${endings[type] ?? ''}`;
+export const bundledName = (hash: string, type: string | null): string => `files/${hash}${endings[type ?? ''] ?? ''}`;
 
 /** The hash an entry of a bundle is named by; null where it is no file of one. */
 export const hashOfEntry = (name: string): string | null =>
@@ -42,22 +42,18 @@ export const hashOfEntry = (name: string): string | null =>
 const endings: Record<string, string> = {
   'image/jpeg': '.jpg',
   'image/png': '.png',
-  'image/apng': '.apng',
   'image/webp': '.webp',
   'image/avif': '.avif',
   'image/gif': '.gif',
   'image/tiff': '.tiff',
-  'image/openraster': '.ora',
   'video/mp4': '.mp4',
   'video/webm': '.webm',
   'video/quicktime': '.mov',
   'application/zip': '.zip',
   'audio/wav': '.wav',
   'audio/mpeg': '.mp3',
-  'audio/mp4': '.m4a',
   'audio/ogg': '.ogg',
   'audio/flac': '.flac',
-  'audio/webm': '.webm',
   'font/sfnt': '.ttf',
   'text/plain': '.svg',
 };

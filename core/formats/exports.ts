@@ -164,3 +164,7 @@ export const exportFormats = {
 export type ExportFormat = keyof typeof exportFormats;
 
 export const exportFormatIds = Object.keys(exportFormats) as [ExportFormat, ...ExportFormat[]];
+
+/** The name of a numbered picture, from 1, with as many digits as the last one needs. */
+export const numberedPng = (index: number, total: number): string =>
+  `frame-${String(index + 1).padStart(Math.max(4, String(total).length), '0')}.png`;

@@ -21,6 +21,10 @@ export function placedShots(document: Document): PlacedShot[] {
   });
 }
 
+/** The frame of the project at which a shot begins. */
+export const filmStartOf = (document: Document, shotId: string): number =>
+  placedShots(document).find(({ shot }) => shot.id === shotId)?.first ?? 0;
+
 /** Frames in which a shot and the one after it are both seen. */
 function overlapOf(document: Document, index: number): number {
   const [shot, next] = [document.shots[index]!, document.shots[index + 1]!];

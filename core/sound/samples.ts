@@ -6,7 +6,7 @@ export interface Samples {
 
 export const lengthOf = ({ channels }: Samples): number => channels[0]?.length ?? 0;
 
-/** All channels as one, their mean (ITU-R BS.775 asks for less of each where more than two come together; the mean is that). */
+/** All channels as one: their mean. */
 export function monoOf(samples: Samples): Float32Array {
   const { channels } = samples;
   if (channels.length === 1) return channels[0]!;

@@ -4,8 +4,9 @@ import { writeDrawing } from '../../core/formats/svg/write-drawing.ts';
 import { openFont } from '../../core/text/font.ts';
 import { largestDrawing } from '../ingest-drawing.ts';
 import { largestFont } from '../ingest-font.ts';
-import { clipTypeOf, pictureTypeOf, soundTypeOf } from '../ingest.ts';
+import { pictureTypeOf } from '../ingest.ts';
 import type { ReceivedFile } from '../store/files.ts';
+import { typeByHead } from '../type-by-head.ts';
 
 type Received = Pick<ReceivedFile, 'path' | 'bytes' | 'head'>;
 
@@ -14,13 +15,11 @@ type Received = Pick<ReceivedFile, 'path' | 'bytes' | 'head'>;
  * nothing a project may hold. A drawing must be written as Clyvo writes it, so that nothing else in it is ever opened.
  */
 export async function kindOfFile(file: Received): Promise<string | null> {
-  const text = file.head.toString('latin1', 0, 16);
-  if (text.startsWith('<svg')) return (await isOwnDrawing(file)) ? 'text/plain' : null;
-  if (['\0\x01\0\0', 'OTTO', 'true', 'ttcf'].includes(text.slice(0, 4)))
-    return (await isFont(file)) ? 'font/sfnt' : null;
-  const clip = clipTypeOf(file.head);
+  const type = typeByHead(file.head);
+  if (type === 'text/plain') return (await isOwnDrawing(file)) ? type : null;
+  if (type === 'font/sfnt') return (await isFont(file)) ? type : null;
   // What says it is a picture must be one within the limits.
-  return (await pictureTypeOf(file.path)) ?? (clip?.startsWith('image/') ? null : (clip ?? soundTypeOf(file.head)));
+  return type?.startsWith('image/') ? pictureTypeOf(file.path) : type;
 }
 
 async function isFont({ path, bytes }: Received): Promise<boolean> {

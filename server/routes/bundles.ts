@@ -2,7 +2,7 @@ import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { z } from 'zod';
 import { largestBundle, readBundle } from '../bundle/read-bundle.ts';
-import { writeBundle } from '../bundle/write-bundle.ts';
+import { planBundle, writeBundle } from '../bundle/write-bundle.ts';
 import { UserError } from '../errors.ts';
 import type { FileStore } from '../store/files.ts';
 import type { OutputStore } from '../store/outputs.ts';
@@ -16,10 +16,10 @@ export function bundleRoutes(projects: ProjectStore, outputs: OutputStore, files
   routes.get('/projects/:id/bundle', async (request, response) => {
     const { id, document } = projects.get(request.params.id);
     const { exports } = wanted.parse(request.query);
-    const stream = writeBundle(files, document, exports === 'all' ? outputs.list(id) : []);
+    const plan = planBundle(files, document, exports === 'all' ? outputs.list(id) : []);
     response.attachment(`${document.name.replace(/[/\\?%*:|"<>]/g, '-')}.clyvo.zip`).type('application/zip');
     if (request.method === 'HEAD') return void response.end();
-    await pipeline(stream, response).catch((error: unknown) => {
+    await pipeline(writeBundle(plan), response).catch((error: unknown) => {
       // Who turns away in the middle has not met an error; whatever else breaks ends the line, so no half file looks whole.
       const left = error instanceof Error && 'code' in error && error.code === 'ERR_STREAM_PREMATURE_CLOSE';
       if (!left) throw error;

@@ -4,17 +4,9 @@ import { z } from 'zod';
 import { UserError } from '../errors.ts';
 import { ingestDrawing, largestDrawing } from '../ingest-drawing.ts';
 import { ingestFont, largestFont } from '../ingest-font.ts';
-import {
-  clipTypeOf,
-  decoding,
-  ingestPicture,
-  largestClip,
-  largestSound,
-  largestUpload,
-  soundTypeOf,
-  tooLarge,
-} from '../ingest.ts';
+import { decoding, ingestPicture, largestClip, largestSound, largestUpload, tooLarge } from '../ingest.ts';
 import type { FileStore, ReceivedFile } from '../store/files.ts';
+import { clipTypeOf, soundTypeOf } from '../type-by-head.ts';
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const width = z.coerce.number().int().min(16).max(2048).optional();

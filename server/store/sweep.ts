@@ -66,10 +66,14 @@ function unnamedFiles(
     )
     .pluck()
     .iterate() as IterableIterator<string>;
-  for (const text of texts) for (const [hash] of text.matchAll(/[0-9a-f]{64}/g)) named.add(hash);
+  for (const text of texts) for (const hash of hashesIn(text)) named.add(hash);
   const candidates = db.prepare('SELECT hash, bytes FROM files WHERE created < ?').all(before) as {
     hash: string;
     bytes: number;
   }[];
   return candidates.filter(({ hash }) => !named.has(hash));
 }
+
+/** The files a stored text names. */
+export const hashesIn = (text: string): Set<string> =>
+  new Set([...text.matchAll(/[0-9a-f]{64}/g)].map(([hash]) => hash));

@@ -1,5 +1,5 @@
 import type { Db } from './database.ts';
-import { clearableBytes } from './sweep.ts';
+import { clearableBytes, hashesIn } from './sweep.ts';
 
 /** What fills the data folder, in bytes. */
 export interface Usage {
@@ -16,12 +16,8 @@ export interface Usage {
 
 /** Counts what is stored, by what it is there for. */
 export function usageOf(db: Db): Usage {
-  const sizes = new Map(
-    (db.prepare('SELECT hash, bytes FROM files').all() as { hash: string; bytes: number }[]).map((f) => [
-      f.hash,
-      f.bytes,
-    ]),
-  );
+  const rowsOfFiles = db.prepare('SELECT hash, bytes FROM files').raw().all() as [string, number][];
+  const sizes = new Map(rowsOfFiles);
   const bytesOf = (hashes: Iterable<string>): number =>
     [...hashes].reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
   const rows = db
@@ -55,5 +51,3 @@ export function usageOf(db: Db): Usage {
     clearable: clearableBytes(db),
   };
 }
-
-const hashesIn = (text: string): Set<string> => new Set([...text.matchAll(/[0-9a-f]{64}/g)].map(([hash]) => hash));

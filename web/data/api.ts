@@ -48,6 +48,13 @@ async function receive<T>(schema: z.ZodType<T>, path: string, init?: RequestInit
   return schema.parse(await (await send(path, init)).json());
 }
 
+/** A file as it is, under its name. */
+const upload = (file: File): RequestInit => ({
+  method: 'POST',
+  headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
+  body: file,
+});
+
 const json = (method: string, body: unknown): RequestInit => ({
   method,
   headers: { 'Content-Type': 'application/json' },
@@ -101,24 +108,22 @@ export async function bundleUrl(id: string, exports: 'all' | 'none'): Promise<st
 }
 
 /** Brings in a bundle as a project of its own. */
-export const openBundle = (file: File): Promise<Project> =>
-  receive(projectSchema, '/api/bundles', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body: file,
-  });
+export const openBundle = (file: File): Promise<Project> => receive(projectSchema, '/api/bundles', upload(file));
 
 const bytes = z.number().nonnegative();
-const diskSchema = z.object({
+const diskSchema = z.object({ taken: bytes, free: bytes });
+/** What the data folder takes, and what is free. */
+export const getDisk = (): Promise<z.infer<typeof diskSchema>> => receive(diskSchema, '/api/disk');
+
+const usageSchema = z.object({
   projects: z.array(z.object({ id: z.string(), name: z.string(), files: bytes, exports: bytes })),
   files: bytes,
   exports: bytes,
   earlier: bytes,
   clearable: bytes,
-  free: bytes,
 });
-/** What fills the data folder. */
-export const getDisk = (): Promise<z.infer<typeof diskSchema>> => receive(diskSchema, '/api/disk');
+/** What fills the data folder; every project and all its steps are looked through. */
+export const getUsage = (): Promise<z.infer<typeof usageSchema>> => receive(usageSchema, '/api/disk/usage');
 
 /** Gives back the room that deleted projects and exports take; resolves to the bytes freed. */
 export const clearDeleted = async (): Promise<number> =>
@@ -164,22 +169,14 @@ const ingestedSchema = z.object({
 export type IngestedPicture = z.infer<typeof ingestedSchema>;
 
 export function uploadPicture(file: File): Promise<IngestedPicture> {
-  return receive(ingestedSchema, '/api/pictures', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
-    body: file,
-  });
+  return receive(ingestedSchema, '/api/pictures', upload(file));
 }
 
 const fontSchema = z.object({ file: z.string(), name: z.string() });
 
 /** Stores a font of one's own. */
 export const storeFont = (file: File): Promise<z.infer<typeof fontSchema>> =>
-  receive(fontSchema, '/api/fonts', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
-    body: file,
-  });
+  receive(fontSchema, '/api/fonts', upload(file));
 
 const drawingSchema = z.object({
   file: z.string(),
@@ -190,37 +187,23 @@ const drawingSchema = z.object({
 
 /** Stores a drawing; `left` is what it has that is not shown. */
 export const storeDrawing = (file: File): Promise<z.infer<typeof drawingSchema>> =>
-  receive(drawingSchema, '/api/drawings', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
-    body: file,
-  });
+  receive(drawingSchema, '/api/drawings', upload(file));
+
+const hashSchema = z.object({ hash: z.string() });
 
 /** Stores a clip byte for byte. */
-export async function uploadClip(file: File): Promise<string> {
-  const answer = await receive(z.object({ hash: z.string() }), '/api/clips', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
-    body: file,
-  });
-  return answer.hash;
-}
+export const uploadClip = async (file: File): Promise<string> =>
+  (await receive(hashSchema, '/api/clips', upload(file))).hash;
 
 /** Stores a sound byte for byte. */
-export async function uploadSound(file: File): Promise<string> {
-  const answer = await receive(z.object({ hash: z.string() }), '/api/sounds', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream', 'X-File-Name': encodeURIComponent(file.name) },
-    body: file,
-  });
-  return answer.hash;
-}
+export const uploadSound = async (file: File): Promise<string> =>
+  (await receive(hashSchema, '/api/sounds', upload(file))).hash;
 
 /** The bytes of a stored file. */
 export const fileBytes = async (hash: string): Promise<ArrayBuffer> => (await send(fileUrl(hash))).arrayBuffer();
 
 export async function uploadPixels(png: Blob): Promise<string> {
-  const answer = await receive(z.object({ hash: z.string() }), '/api/files', {
+  const answer = await receive(hashSchema, '/api/files', {
     method: 'POST',
     headers: { 'Content-Type': 'image/png' },
     body: png,

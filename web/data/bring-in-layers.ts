@@ -31,7 +31,7 @@ export async function projectFromLayers(file: File): Promise<string> {
     const { notice, ...brought } = await uploadPicture(upload);
     if (notice) notify('problem', notice);
     const picture: Picture = { ...brought, name, id: newId('picture'), clip: null, background: null };
-    layers.push({ ...layer, name, picture, id: newId('layer') });
+    layers.push({ ...layer, ...sizeOfPng(png), name, picture, id: newId('layer') });
   }
   const fit = Math.min(1, limits.edge / Math.max(stack.width, stack.height));
   const frame = { width: Math.round(stack.width * fit), height: Math.round(stack.height * fit), rate: 30 };
@@ -39,6 +39,13 @@ export async function projectFromLayers(file: File): Promise<string> {
   const project = await createProject(plain, frame, 6);
   await editProject(project.id, hangStack(project.document.shots[0]!.id, layers, stack));
   return project.id;
+}
+
+/** The size a PNG says it has (W3C PNG, IHDR): what is brought in may be kept smaller. */
+function sizeOfPng(png: Uint8Array): { width: number; height: number } {
+  const header = new DataView(png.buffer, png.byteOffset, png.byteLength);
+  if (png.length < 24 || header.getUint32(0) !== 0x89504e47) throw new UnreadableStack();
+  return { width: header.getUint32(16), height: header.getUint32(20) };
 }
 
 async function unpacked(file: File): Promise<Record<string, Uint8Array>> {

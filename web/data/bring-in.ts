@@ -17,7 +17,7 @@ export async function bringIn(given: File[]): Promise<Picture[]> {
   if (series) notify('done', `${series.length} numbered pictures came in as one clip.`);
   for (const file of files) {
     if (file.type.startsWith('audio/')) {
-      notify('problem', `"${file.name}" is a sound: it comes in by "Add sound" under the timeline of the Stage.`);
+      notify('problem', `"${file.name}" is a sound: it comes in by "Sound" under the timeline of the Stage.`);
       continue;
     }
     if (isLayered(file)) {

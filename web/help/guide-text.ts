@@ -65,11 +65,16 @@ const paragraphsOf = (text: string): string[] =>
     )
     .filter(Boolean);
 
-/** The chapter that belongs to a room, by the last part of its address. */
+const firstChapter = 'start-with-a-photo';
+
+/** The chapters of the rooms, by the last part of their addresses. */
 export const chapterOfRoom: Record<string, string> = {
-  '': 'start-with-a-photo',
+  '': firstChapter,
   pictures: 'start-with-a-photo',
   cut: 'cut-something-out',
   stage: 'place-layers-in-depth',
   deliver: 'export',
 };
+
+/** The chapter that belongs to a room; the Shelf and what has none begin at the beginning. */
+export const chapterOf = (room: string): string => chapterOfRoom[room] ?? firstChapter;

@@ -1,18 +1,14 @@
 import { CircleHelp } from 'lucide-react';
 import { useLocation } from 'react-router';
 import { IconButton } from '../parts/button.tsx';
-import { chapterOfRoom } from './guide-text.ts';
+import { chapterOf } from './guide-text.ts';
 import { openGuide } from './help-state.ts';
 
 /** Opens the guide at the chapter of the room. */
 export function HelpButton() {
   const room = useLocation().pathname.split('/')[3] ?? '';
   return (
-    <IconButton
-      label="Guide and shortcuts"
-      shortcut="?"
-      onClick={() => openGuide(chapterOfRoom[room] ?? chapterOfRoom['']!)}
-    >
+    <IconButton label="Guide and shortcuts" shortcut="?" onClick={() => openGuide(chapterOf(room))}>
       <CircleHelp size={17} />
     </IconButton>
   );

@@ -1,3 +1,4 @@
+import { halfOf, halvingsFor } from '../../core/paint/halvings.ts';
 import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
 import { everyDraw, everyImage, type Draw, type EvaluatedFrame, type ImageContent } from '../../core/scene/draw.ts';
 import { ClipStore } from './clip-store.ts';
@@ -18,16 +19,12 @@ class Image {
   /** The smallest size with at least one pixel for each pixel drawn, so that little is thrown away while drawing. */
   async at(shrink: number): Promise<ImageBitmap> {
     const full = this.sizes[0] as ImageBitmap;
-    let step = 0;
-    while (shrink <= 0.5 ** (step + 1) && Math.min(full.width, full.height) >> (step + 1) > 32) step++;
+    const step = halvingsFor(full, shrink);
     for (let k = 1; k <= step; k++) {
-      this.sizes[k] ??= Promise.resolve(this.sizes[k - 1]!).then((larger) =>
-        createImageBitmap(larger, {
-          resizeWidth: Math.max(1, larger.width >> 1),
-          resizeHeight: Math.max(1, larger.height >> 1),
-          resizeQuality: 'medium',
-        }),
-      );
+      this.sizes[k] ??= Promise.resolve(this.sizes[k - 1]!).then((larger) => {
+        const [resizeWidth, resizeHeight] = halfOf(larger);
+        return createImageBitmap(larger, { resizeWidth, resizeHeight, resizeQuality: 'medium' });
+      });
       this.sizes[k] = await this.sizes[k]!;
     }
     return this.sizes[step]!;

@@ -1,12 +1,12 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { ClipboardCopy, FileArchive, X } from 'lucide-react';
+import { ClipboardCopy, FileArchive } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { clipHtml, fileNameFor, type PageClip } from '../../../core/formats/page.ts';
 import { exportFormats } from '../../../core/formats/exports.ts';
 import { downloadUrl, type Output } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
-import { Button, IconButton } from '../../parts/button.tsx';
+import { Button } from '../../parts/button.tsx';
 import { download } from '../../parts/download.ts';
+import { Sheet } from '../../parts/sheet.tsx';
 import { firstPicture, pageZip } from './page-files.ts';
 
 const widths = [
@@ -55,119 +55,114 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
   const across = widths.find(([id]) => id === device)![2];
   const scale = Math.min(1, room.width / across);
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel className="flex max-h-full w-[1040px] flex-col rounded-xl border border-line bg-paper shadow-xl">
-          <div className="flex items-center gap-3 border-b border-line px-4 py-3">
-            <DialogTitle className="font-semibold">{name} on a page</DialogTitle>
-            <div role="radiogroup" aria-label="Width" className="ml-auto flex gap-1">
-              {widths.map(([id, label, pixels]) => (
+    <Sheet
+      title={`${name} on a page`}
+      size="w-[1040px]"
+      onClose={onClose}
+      beside={
+        <div role="radiogroup" aria-label="Width" className="flex gap-1">
+          {widths.map(([id, label, pixels]) => (
+            <button
+              key={id}
+              type="button"
+              role="radio"
+              aria-checked={id === device}
+              onClick={() => setDevice(id)}
+              className={`rounded-md border px-2 py-1 text-[13px] ${id === device ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
+            >
+              {label} <span className="font-mono text-[11px] text-ink-2">{pixels}</span>
+            </button>
+          ))}
+        </div>
+      }
+    >
+      <div className="flex min-h-0 gap-4 overflow-auto p-4">
+        <div className="shrink-0 overflow-hidden rounded-lg border border-line bg-field" style={room}>
+          <div
+            data-testid="stand-in-page"
+            className={`mx-auto origin-top-left overflow-hidden px-6 py-5 ${grounds[ground]}`}
+            style={{
+              width: across,
+              height: room.height / scale,
+              transform: `scale(${scale})`,
+              marginLeft: (room.width - across * scale) / 2,
+            }}
+          >
+            <h2 className="mb-2 text-[28px] font-semibold">{name}</h2>
+            <Lines count={2} />
+            <div className="my-4" style={{ maxWidth: width }}>
+              {onlyPoster && posterUrl ? (
+                <img src={posterUrl} alt={name} className="block h-auto w-full" />
+              ) : (
+                <video
+                  className="block h-auto w-full"
+                  width={width}
+                  height={height}
+                  src={url}
+                  poster={posterUrl ?? undefined}
+                  autoPlay
+                  muted
+                  loop
+                  playsInline
+                  aria-label={name}
+                />
+              )}
+            </div>
+            <Lines count={5} />
+          </div>
+        </div>
+        <div className="flex min-w-0 flex-1 flex-col gap-2">
+          <label className="flex items-center gap-2 text-[13px]">
+            <input type="checkbox" checked={onlyPoster} onChange={(event) => setOnlyPoster(event.target.checked)} />
+            Show what players that do not start by themselves show
+          </label>
+          {clear && (
+            <div role="radiogroup" aria-label="Ground" className="flex items-center gap-1.5 text-[13px]">
+              On
+              {(Object.keys(grounds) as Ground[]).map((id) => (
                 <button
                   key={id}
                   type="button"
                   role="radio"
-                  aria-checked={id === device}
-                  onClick={() => setDevice(id)}
-                  className={`rounded-md border px-2 py-1 text-[13px] ${id === device ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
-                >
-                  {label} <span className="font-mono text-[11px] text-ink-2">{pixels}</span>
-                </button>
+                  aria-checked={id === ground}
+                  aria-label={id}
+                  title={id}
+                  onClick={() => setGround(id)}
+                  className={`size-6 rounded-md border-2 ${grounds[id]} ${id === ground ? 'border-pine' : 'border-line'}`}
+                />
               ))}
             </div>
-            <IconButton label="Close" onClick={onClose}>
-              <X size={15} />
-            </IconButton>
+          )}
+          <textarea
+            readOnly
+            aria-label="HTML"
+            className="min-h-48 flex-1 rounded-md border border-line bg-white p-2 font-mono text-[11px]"
+            value={html}
+          />
+          <div className="flex gap-2">
+            <Button
+              icon={<ClipboardCopy size={14} />}
+              onClick={() => {
+                navigator.clipboard.writeText(html).then(() => notify('done', 'The HTML is copied.'), notifyError);
+              }}
+            >
+              Copy HTML
+            </Button>
+            <Button
+              look="primary"
+              icon={<FileArchive size={14} />}
+              disabled={!poster}
+              title="Page, clip and poster in one file that opens from disk"
+              onClick={() => {
+                pageZip(clip, url, poster!).then((zip) => download(zip, `${fileNameFor(name)}.zip`), notifyError);
+              }}
+            >
+              Download page (ZIP)
+            </Button>
           </div>
-          <div className="flex min-h-0 gap-4 overflow-auto p-4">
-            <div className="shrink-0 overflow-hidden rounded-lg border border-line bg-field" style={room}>
-              <div
-                data-testid="stand-in-page"
-                className={`mx-auto origin-top-left overflow-hidden px-6 py-5 ${grounds[ground]}`}
-                style={{
-                  width: across,
-                  height: room.height / scale,
-                  transform: `scale(${scale})`,
-                  marginLeft: (room.width - across * scale) / 2,
-                }}
-              >
-                <h2 className="mb-2 text-[28px] font-semibold">{name}</h2>
-                <Lines count={2} />
-                <div className="my-4" style={{ maxWidth: width }}>
-                  {onlyPoster && posterUrl ? (
-                    <img src={posterUrl} alt={name} className="block h-auto w-full" />
-                  ) : (
-                    <video
-                      className="block h-auto w-full"
-                      width={width}
-                      height={height}
-                      src={url}
-                      poster={posterUrl ?? undefined}
-                      autoPlay
-                      muted
-                      loop
-                      playsInline
-                      aria-label={name}
-                    />
-                  )}
-                </div>
-                <Lines count={5} />
-              </div>
-            </div>
-            <div className="flex min-w-0 flex-1 flex-col gap-2">
-              <label className="flex items-center gap-2 text-[13px]">
-                <input type="checkbox" checked={onlyPoster} onChange={(event) => setOnlyPoster(event.target.checked)} />
-                Show what players that do not start by themselves show
-              </label>
-              {clear && (
-                <div role="radiogroup" aria-label="Ground" className="flex items-center gap-1.5 text-[13px]">
-                  On
-                  {(Object.keys(grounds) as Ground[]).map((id) => (
-                    <button
-                      key={id}
-                      type="button"
-                      role="radio"
-                      aria-checked={id === ground}
-                      aria-label={id}
-                      title={id}
-                      onClick={() => setGround(id)}
-                      className={`size-6 rounded-md border-2 ${grounds[id]} ${id === ground ? 'border-pine' : 'border-line'}`}
-                    />
-                  ))}
-                </div>
-              )}
-              <textarea
-                readOnly
-                aria-label="HTML"
-                className="min-h-48 flex-1 rounded-md border border-line bg-white p-2 font-mono text-[11px]"
-                value={html}
-              />
-              <div className="flex gap-2">
-                <Button
-                  icon={<ClipboardCopy size={14} />}
-                  onClick={() => {
-                    navigator.clipboard.writeText(html).then(() => notify('done', 'The HTML is copied.'), notifyError);
-                  }}
-                >
-                  Copy HTML
-                </Button>
-                <Button
-                  look="primary"
-                  icon={<FileArchive size={14} />}
-                  disabled={!poster}
-                  title="Page, clip and poster in one file that opens from disk"
-                  onClick={() => {
-                    pageZip(clip, url, poster!).then((zip) => download(zip, `${fileNameFor(name)}.zip`), notifyError);
-                  }}
-                >
-                  Download page (ZIP)
-                </Button>
-              </div>
-            </div>
-          </div>
-        </DialogPanel>
+        </div>
       </div>
-    </Dialog>
+    </Sheet>
   );
 }
 

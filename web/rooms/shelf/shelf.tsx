@@ -187,7 +187,8 @@ function useShelfNews(): string | null {
         if (news.kind === 'demo') setMaking(news.doing);
         else {
           void client.invalidateQueries({ queryKey: ['projects'] });
-          void client.invalidateQueries({ queryKey: ['disk'] });
+          // Only what comes and goes as a whole is worth counting again.
+          if (news.kind === 'shelf') void client.invalidateQueries({ queryKey: ['disk'] });
         }
       }),
     [client],

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import type { Document } from '../../../core/document/document.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import type { Samples } from '../../../core/sound/samples.ts';
+import { notifyError } from '../../data/notices.ts';
 import { heardFrom, type Voice } from '../../sound/player.ts';
 import { useStage } from './stage-state.ts';
 
@@ -32,7 +33,7 @@ export function usePlayback(
     const outside = frame < start || frame >= end || (!loop && frame >= end - 1);
     const first = outside ? start : frame;
     const clock = new PlayClock();
-    if (sound) void clock.follow(sound, { filmStart, first, start, end, rate, loop });
+    if (sound) clock.follow(sound, { filmStart, first, start, end, rate, loop }).catch(notifyError);
     let tick = requestAnimationFrame(function step() {
       const passed = first - start + Math.floor(clock.passed() * rate);
       if (start + passed >= end && !loop) {

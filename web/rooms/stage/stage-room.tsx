@@ -3,7 +3,7 @@ import { Clapperboard } from 'lucide-react';
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { valueAt } from '../../../core/motion/property.ts';
-import { placedShots } from '../../../core/scene/sequence.ts';
+import { filmStartOf } from '../../../core/scene/sequence.ts';
 import { duplicateLayers, groupLayers, ungroup } from '../../../core/edits/arrange-edits.ts';
 import { inOne } from '../../../core/edits/edit.ts';
 import { copiedKeys, keyFramesOf, pasteKeys, removeKeys } from '../../../core/edits/key-edits.ts';
@@ -33,7 +33,7 @@ export function StageRoom() {
   const navigate = useNavigate();
   const shot = useShot(document);
   const timelineHeight = useStage((state) => state.timelineHeight);
-  const filmStart = placedShots(document).find((placed) => placed.shot.id === shot.id)?.first ?? 0;
+  const filmStart = filmStartOf(document, shot.id);
   usePlayback(document, shot, useMix(document, null), filmStart);
   useStageKeys(shot);
   const bare = useBareFrames(document, shot);

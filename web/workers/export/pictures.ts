@@ -1,5 +1,6 @@
 import { Zip, ZipPassThrough } from 'fflate';
 import { MovingPng } from '../../../core/formats/apng.ts';
+import { numberedPng } from '../../../core/formats/exports.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
 /** Every frame of the result as a PNG with what is transparent; stops, and says false, when it is cancelled. */
@@ -25,7 +26,7 @@ export const writeApng: ExportWriter = async (work) => {
   return done ? new Blob(moving.finish() as Uint8Array<ArrayBuffer>[], { type: 'image/apng' }) : null;
 };
 
-/** Numbered PNGs in a ZIP, from 1, with as many digits as the last one needs. */
+/** Numbered PNGs in a ZIP. */
 export const writeFrames: ExportWriter = async (work) => {
   const parts: Uint8Array[] = [];
   let failed: Error | null = null;
@@ -33,10 +34,9 @@ export const writeFrames: ExportWriter = async (work) => {
     if (error) failed = error;
     else parts.push(part);
   });
-  const digits = Math.max(4, String(work.total).length);
   const done = await eachPng(work, (png, index) => {
     // PNGs are packed already.
-    const file = new ZipPassThrough(`frame-${String(index + 1).padStart(digits, '0')}.png`);
+    const file = new ZipPassThrough(numberedPng(index, work.total));
     zip.add(file);
     file.push(png, true);
   });

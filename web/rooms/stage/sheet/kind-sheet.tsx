@@ -1,5 +1,5 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { useState } from 'react';
+import { Sheet } from '../../../parts/sheet.tsx';
 import { Tile, tileSize } from './tile.tsx';
 
 /** Something that can be chosen by its picture. */
@@ -41,71 +41,65 @@ export function KindSheet({ title, things, hint, families, pictures, onChoose, o
   const looked = families.flatMap(({ kinds }) => kinds).find((kind) => kind.id === large);
   const first = shown[0]?.kinds[0];
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel className="flex max-h-full w-[1120px] flex-col rounded-xl border border-line bg-paper shadow-xl">
-          <div className="flex items-center gap-3 border-b border-line px-4 py-3">
-            <DialogTitle className="font-semibold">{title}</DialogTitle>
-            <input
-              autoFocus
-              type="search"
-              aria-label={`Search ${things}`}
-              placeholder="Search"
-              className="ml-auto w-56 rounded-md border border-line bg-white px-2 py-1 text-[13px]"
-              value={search}
-              onChange={(event) => setSearch(event.target.value)}
-              onKeyDown={(event) => event.key === 'Enter' && first && onChoose(first.id)}
-            />
-          </div>
-          <div className="flex min-h-0 flex-1">
-            <div className="min-w-0 flex-1 overflow-auto px-4 pb-4">
-              {shown.map(({ name, kinds }) => (
-                <section key={name} aria-label={name}>
-                  <h3 className="pt-3 pb-1.5 text-[13px] font-semibold text-pine capitalize">{name}</h3>
-                  <ul className="flex flex-wrap gap-2.5">
-                    {kinds.map((kind) => (
-                      <li key={kind.id}>
-                        <button
-                          type="button"
-                          className="block overflow-hidden rounded-lg border border-line bg-white/60 text-left hover:border-pine focus-visible:border-pine"
-                          title={kind.purpose}
-                          onClick={() => onChoose(kind.id)}
-                          onPointerEnter={() => setLarge(kind.id)}
-                          onFocus={() => setLarge(kind.id)}
-                        >
-                          <Tile pictures={pictures.get(kind.id)} scale={1} />
-                          <span className="flex items-center gap-1 px-2 py-1 text-[12px]">
-                            {kind.name}
-                            {kind.heavy && (
-                              <span
-                                className="ml-auto text-ink-2"
-                                title="Takes its time; left out while heavy effects are off"
-                              >
-                                heavy
-                              </span>
-                            )}
+    <Sheet
+      title={title}
+      size="w-[1120px]"
+      onClose={onClose}
+      beside={
+        <input
+          autoFocus
+          type="search"
+          aria-label={`Search ${things}`}
+          placeholder="Search"
+          className="w-56 rounded-md border border-line bg-white px-2 py-1 text-[13px]"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && first && onChoose(first.id)}
+        />
+      }
+    >
+      <div className="flex min-h-0 flex-1">
+        <div className="min-w-0 flex-1 overflow-auto px-4 pb-4">
+          {shown.map(({ name, kinds }) => (
+            <section key={name} aria-label={name}>
+              <h3 className="pt-3 pb-1.5 text-[13px] font-semibold text-pine capitalize">{name}</h3>
+              <ul className="flex flex-wrap gap-2.5">
+                {kinds.map((kind) => (
+                  <li key={kind.id}>
+                    <button
+                      type="button"
+                      className="block overflow-hidden rounded-lg border border-line bg-white/60 text-left hover:border-pine focus-visible:border-pine"
+                      title={kind.purpose}
+                      onClick={() => onChoose(kind.id)}
+                      onPointerEnter={() => setLarge(kind.id)}
+                      onFocus={() => setLarge(kind.id)}
+                    >
+                      <Tile pictures={pictures.get(kind.id)} scale={1} />
+                      <span className="flex items-center gap-1 px-2 py-1 text-[12px]">
+                        {kind.name}
+                        {kind.heavy && (
+                          <span
+                            className="ml-auto text-ink-2"
+                            title="Takes its time; left out while heavy effects are off"
+                          >
+                            heavy
                           </span>
-                        </button>
-                      </li>
-                    ))}
-                  </ul>
-                </section>
-              ))}
-              {shown.length === 0 && <p className="py-10 text-center text-ink-2">Nothing here is called that.</p>}
-            </div>
-            <aside
-              className="shrink-0 border-l border-line p-4"
-              style={{ width: 2 * tileSize[0] + 64 }}
-              aria-live="polite"
-            >
-              <Tile pictures={pictures.get(looked?.id ?? '')} scale={2} />
-              <p className="mt-2 font-semibold">{looked?.name ?? 'Look closer'}</p>
-              <p className="text-[13px] text-ink-2">{looked?.purpose ?? hint}</p>
-            </aside>
-          </div>
-        </DialogPanel>
+                        )}
+                      </span>
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          ))}
+          {shown.length === 0 && <p className="py-10 text-center text-ink-2">Nothing here is called that.</p>}
+        </div>
+        <aside className="shrink-0 border-l border-line p-4" style={{ width: 2 * tileSize[0] + 64 }} aria-live="polite">
+          <Tile pictures={pictures.get(looked?.id ?? '')} scale={2} />
+          <p className="mt-2 font-semibold">{looked?.name ?? 'Look closer'}</p>
+          <p className="text-[13px] text-ink-2">{looked?.purpose ?? hint}</p>
+        </aside>
       </div>
-    </Dialog>
+    </Sheet>
   );
 }

@@ -4,7 +4,7 @@ import type { Shot } from '../../../../core/document/shot.ts';
 import type { Sound } from '../../../../core/document/sound.ts';
 import { setMarkers } from '../../../../core/edits/shot-edits.ts';
 import { changeSound, removeSound } from '../../../../core/edits/sound-edits.ts';
-import { placedShots } from '../../../../core/scene/sequence.ts';
+import { filmStartOf } from '../../../../core/scene/sequence.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NameField } from '../../../parts/name-field.tsx';
@@ -20,7 +20,7 @@ export function SoundCard({ document, shot, sound }: { document: Document; shot:
   const facts = useSoundFacts(sound.file);
   const { rate } = document.frame;
   const set = (change: Parameters<typeof changeSound>[1]): void => dispatch(changeSound(sound.id, change));
-  const filmStart = placedShots(document).find((placed) => placed.shot.id === shot.id)?.first ?? 0;
+  const filmStart = filmStartOf(document, shot.id);
   const beats = framesHeard(sound, facts.data?.beats ?? [], rate, filmStart)
     .map(Math.round)
     .filter((frame) => frame >= 0 && frame < shot.length && !shot.markers.some((marker) => marker.frame === frame));

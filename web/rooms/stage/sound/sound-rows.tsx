@@ -108,8 +108,13 @@ function SoundBar({ sound, rate, filmStart, track }: SoundBarProps) {
     const at = sound.at + (way * (event.shiftKey ? 10 : 1)) / rate;
     dispatch(changeSound(sound.id, { at }), `nudge ${sound.id}`);
   };
+  // A sound much longer than its shot is far wider than the window: only what is seen of it is drawn.
+  const seen = { from: Math.max(left, 0), to: Math.min(right, track.width) };
   const ticks = (times: readonly number[]): number[] =>
-    framesHeard(sound, times, rate, filmStart).map((frame) => track.across(frame) - left);
+    framesHeard(sound, times, rate, filmStart)
+      .map(track.across)
+      .filter((x) => x >= seen.from && x <= seen.to)
+      .map((x) => x - seen.from);
   const colour = sound.muted ? 'text-ink-2/40' : 'text-dusk';
   return (
     <div
@@ -122,13 +127,20 @@ function SoundBar({ sound, rate, filmStart, track }: SoundBarProps) {
       className={`absolute top-0.5 bottom-0.5 cursor-grab touch-none overflow-hidden rounded-md border ${colour} ${chosen ? 'border-pine bg-dusk/25' : 'border-line bg-dusk/10'}`}
       style={{ left, width: Math.max(4, right - left) }}
     >
-      {facts.data && <Waveform sound={sound} peaks={facts.data.peaks} width={right - left} />}
-      {facts.data && (
+      {facts.data && seen.to > seen.from && (
         <svg
-          className="pointer-events-none absolute inset-0 size-full"
+          className="pointer-events-none absolute inset-y-0 h-full"
+          style={{ left: seen.from - left, width: seen.to - seen.from }}
           aria-hidden
           data-beats={facts.data.beats.length}
         >
+          <Waveform
+            sound={sound}
+            peaks={facts.data.peaks}
+            width={seen.to - seen.from}
+            first={((seen.from - left) / (right - left)) * sound.length}
+            end={((seen.to - left) / (right - left)) * sound.length}
+          />
           <path
             d={ticks(facts.data.starts)
               .map((x) => `M${x.toFixed(1)} 15V20`)
@@ -158,20 +170,24 @@ function SoundBar({ sound, rate, filmStart, track }: SoundBarProps) {
   );
 }
 
+interface WaveformProps {
+  sound: Sound;
+  peaks: Float32Array;
+  width: number;
+  /** From which second of the bar to which it is drawn. */
+  first: number;
+  end: number;
+}
+
 /** How loud it is, with its level and fades, mirrored about the middle. */
-function Waveform({ sound, peaks, width }: { sound: Sound; peaks: Float32Array; width: number }) {
+function Waveform({ sound, peaks, width, first, end }: WaveformProps) {
   const { from, length, level, fadeIn, fadeOut } = sound;
   const path = useMemo(() => {
-    const count = Math.max(2, Math.min(4000, Math.round(width)));
+    const count = Math.max(2, Math.round(width));
+    const secondAt = (k: number): number => first + (k / count) * (end - first);
     const heights = Array.from({ length: count }, (_, k) => {
-      const [first, end] = [k, k + 1].map((n) => Math.floor((from + (n / count) * length) * peakRate)) as [
-        number,
-        number,
-      ];
-      let most = 0;
-      for (let n = first; n < Math.max(first + 1, end); n++) most = Math.max(most, peaks[n] ?? 0);
-      const time = (k / count) * length;
-      const loud = loudnessAt({ level, length, fadeIn, fadeOut }, time);
+      const most = highestOf(peaks, from + secondAt(k), from + secondAt(k + 1));
+      const loud = loudnessAt({ level, length, fadeIn, fadeOut }, secondAt(k));
       // What is quiet is still seen.
       return Math.min(9, 9 * Math.sqrt(most * loud));
     });
@@ -179,10 +195,14 @@ function Waveform({ sound, peaks, width }: { sound: Sound; peaks: Float32Array; 
     const over = heights.map((h, k) => `${x(k)} ${(10 - h).toFixed(1)}`);
     const under = heights.map((h, k) => `${x(k)} ${(10 + h).toFixed(1)}`).reverse();
     return `M${[...over, ...under].join('L')}Z`;
-  }, [peaks, width, from, length, level, fadeIn, fadeOut]);
-  return (
-    <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
-      <path d={path} fill="currentColor" opacity={0.6} />
-    </svg>
-  );
+  }, [peaks, width, first, end, from, length, level, fadeIn, fadeOut]);
+  return <path d={path} fill="currentColor" opacity={0.6} />;
+}
+
+/** The highest peak between two seconds of a file; one at least is looked at. */
+function highestOf(peaks: Float32Array, from: number, to: number): number {
+  const first = Math.floor(from * peakRate);
+  let most = 0;
+  for (let n = first; n < Math.max(first + 1, Math.floor(to * peakRate)); n++) most = Math.max(most, peaks[n] ?? 0);
+  return most;
 }
