@@ -3,10 +3,12 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
-import sharp from 'sharp';
+import sharp, { type FormatEnum } from 'sharp';
 import { emptyDocument, type Document } from '../../core/document/document.ts';
 import { addDrawing } from '../../core/edits/drawing-edits.ts';
 import { addFont, addPicture } from '../../core/edits/project-edits.ts';
+import { addSound } from '../../core/edits/sound-edits.ts';
+import { exportFormats } from '../../core/formats/exports.ts';
 import { ProjectStore } from '../store/projects.ts';
 import { useServer, type TestServer } from '../test-server.ts';
 
@@ -67,6 +69,68 @@ describe('a bundle', () => {
     expect(answer.status).to.equal(201);
     expect(answer.body.document).to.deep.equal((await here.call('GET', `/api/projects/${id}`)).body.document);
     expect(Buffer.compare(await bundleOf(there, answer.body.id), whole)).to.equal(0);
+  });
+
+  it('is the same to the byte with sounds and exports of every kind, under the endings people know them by', async () => {
+    const heads: Record<string, string> = {
+      mp4: '\0\0\0\x20ftypisom',
+      webm: '\x1a\x45\xdf\xa3',
+      zip: 'PK\x03\x04',
+      ora: 'PK\x03\x04',
+    };
+    const bytesOf = (head: string, what: string): Buffer => Buffer.from(head.padEnd(40, '\0') + what, 'latin1');
+    const sounds: Record<string, string> = {
+      wav: 'RIFF....WAVE',
+      ogg: 'OggS',
+      mp3: 'ID3',
+      flac: 'fLaC',
+      m4a: heads.mp4!,
+    };
+    sounds.weba = heads.webm!;
+    let document = emptyDocument('Tide clock', frame, 2, 'shot');
+    for (const [name, head] of Object.entries(sounds)) {
+      const file = (await here.call('POST', '/api/sounds', bytesOf(head, name), stranger)).body.hash as string;
+      expect(file, name).to.equal(sha(bytesOf(head, name)));
+      const times = { seconds: 2, at: 0, from: 0, length: 2, level: 1, fadeIn: 0, fadeOut: 0, muted: false };
+      document = addSound({ id: name, name, file, ...times }).apply(document);
+    }
+    const { id } = new ProjectStore(here.db).create(document);
+    const pictureIn = (mediaType: string, level: number): Promise<Buffer> =>
+      sharp({ create: { width: 32, height: 18, channels: 4, background: { r: level, g: 90, b: 60, alpha: 1 } } })
+        .toFormat(mediaType.slice('image/'.length).replace('apng', 'png') as keyof FormatEnum)
+        .toBuffer();
+    for (const [k, [format, { ending, mediaType }]] of Object.entries(exportFormats).entries()) {
+      const query = `name=${format}&format=${format}&width=320&height=180&frames=30&rate=15`;
+      const head = heads[ending];
+      const bytes = head ? bytesOf(head, format) : await pictureIn(mediaType, 20 * k);
+      expect((await here.call('POST', `/api/projects/${id}/outputs?${query}`, bytes, stranger)).status).to.equal(201);
+    }
+    const bundle = await bundleOf(here, id);
+    const names = Object.keys(unzipSync(bundle)).slice(2);
+    expect(names).to.have.length(Object.keys(sounds).length + Object.keys(exportFormats).length);
+    expect(new Set(names.map((name) => name.split('.')[1]))).to.include.keys(
+      'mp4',
+      'webm',
+      'gif',
+      'png',
+      'zip',
+      'wav',
+      'mp3',
+    );
+    const brought = await bring(bundle);
+    expect(brought.status, JSON.stringify(brought.body)).to.equal(201);
+    expect(Buffer.compare(await bundleOf(there, brought.body.id), bundle)).to.equal(0);
+  });
+
+  it('opens no file for who only asks what it would be', async () => {
+    const open = async (): Promise<number> => (await readdir('/proc/self/fd')).length;
+    const before = await open();
+    for (let k = 0; k < 20; k++) {
+      const response = await fetch(`${here.base}/api/projects/${id}/bundle`, { method: 'HEAD' });
+      expect(response.status).to.equal(200);
+      expect(response.headers.get('content-disposition')).to.include('.clyvo.zip');
+    }
+    expect(await open()).to.be.at.most(before + 3);
   });
 
   it('comes in beside what is there, with files that are there already kept once', async () => {
