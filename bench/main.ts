@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut press key rebuild paint finish words props clips deliver] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut press key rebuild paint finish words props depth clips deliver] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -10,6 +10,7 @@ import { markdownOf, type Section } from './report.ts';
 import { clipsSection } from './sections/clips.ts';
 import { cutSection } from './sections/cut.ts';
 import { deliverSection } from './sections/deliver.ts';
+import { depthSection } from './sections/depth.ts';
 import { finishSection } from './sections/finish.ts';
 import { keySection } from './sections/key.ts';
 import { onePressSection } from './sections/one-press.ts';
@@ -32,6 +33,7 @@ const all: Record<string, () => Promise<Section>> = {
   finish: () => finishSection(say),
   words: () => wordsSection(say),
   props: () => propsSection(say),
+  depth: () => depthSection(say),
   clips: () => clipsSection(say),
   deliver: () => deliverSection(say),
 };

@@ -6,7 +6,7 @@ import { drawingsOf, facesOf, type Document } from '../core/document/document.ts
 import { loadDrawing } from '../core/formats/svg/drawing-list.ts';
 import { halfOf, halvingsFor } from '../core/paint/halvings.ts';
 import { studioOf, type Studio, type Surface2D } from '../core/paint/surface.ts';
-import { everyImage, type EvaluatedFrame } from '../core/scene/draw.ts';
+import { everyImage, filesOfImage, type EvaluatedFrame } from '../core/scene/draw.ts';
 import { loadFontsOf, type FontReader } from '../core/text/font-list.ts';
 
 export type Picture = Canvas | Image;
@@ -57,9 +57,12 @@ export class NodeStudio {
     for (const { draw, image } of everyImage(frame.draws)) {
       if (image.clip) throw new NeedsBrowser('frames of clips');
       const [a, b, c, d] = draw.matrix;
-      const found = await this.at(image.file, scale * Math.max(Math.hypot(a, b), Math.hypot(c, d)));
-      if (found.width > (out.get(image.file)?.width ?? 0)) out.set(image.file, found);
-      if (image.relief) out.set(image.relief.file, await this.at(image.relief.file, 1));
+      const { drawn, maps } = filesOfImage(image);
+      for (const file of drawn) {
+        const found = await this.at(file, scale * Math.max(Math.hypot(a, b), Math.hypot(c, d)));
+        if (found.width > (out.get(file)?.width ?? 0)) out.set(file, found);
+      }
+      for (const file of maps) out.set(file, await this.at(file, 1));
     }
     this.current = out;
     return this.papers;

@@ -324,6 +324,13 @@ describe('the Stage in full', function () {
       page.getByRole('button', { name: 'Export', exact: true }).click(),
     ]);
     expect((await sharp(await out.path()).metadata()).depth).to.equal('ushort');
+    await page.getByRole('button', { name: 'Fill what opens' }).click();
+    await page.getByText('What opens behind things is filled.').waitFor({ timeout: 120_000 });
+    await page.keyboard.press('Control+z');
+    await page.getByText('What opens behind things is filled.').waitFor({ state: 'detached' });
+    await page.keyboard.press('Control+Shift+z');
+    await page.getByRole('button', { name: 'Stretch what opens' }).click();
+    await page.getByRole('button', { name: 'Fill what opens' }).waitFor();
     await type(page, 'Layers', 2);
     await page.getByRole('button', { name: 'Slice into layers' }).click();
     await page.locator('[data-layer]').nth(2).waitFor({ timeout: 120_000 });

@@ -18,6 +18,13 @@ export interface ReliefView {
 /** Places at which a ray is looked at, at most, before the crossing is narrowed down. */
 const mostLooks = 14;
 
+/** From here on what is stretched gives way to what lies behind it, and from here on it is gone. */
+const [givesWay, gone] = [1.6, 2.6];
+
+/** The share (0..255) of what is stretched so far that is still to be seen before what lies behind it. */
+export const shareInFront = (stretch: number): number =>
+  Math.round(255 * Math.max(0, Math.min(1, (gone - stretch) / (gone - givesWay))));
+
 /** Where the ray of every pixel of an area goes: all in rest pixels, and linear over the area. */
 export interface ReliefRays {
   /** The rest pixel of the area's first pixel, and what a step along a row and to the next row adds. */
@@ -138,14 +145,15 @@ export function raysOf(
  * at p appears at (p - c q) / (1 - z q), so what is seen at o lies at p = o + q (c - z o): a straight line over the
  * picture. It is followed from near to far until it meets the relief (relief mapping: Policarpo, Oliveira & Comba 2005).
  * @param map closeness 0..1, with the picture's proportions
- * @param write called with the place in the picture (pixels) for every pixel of the surface that shows it
+ * @param write called for every pixel of the surface with the place in the picture (pixels) that it shows, and how far that is
+ *   stretched there along the ray: 1 as it lies, 4 where one pixel covers four
  */
 export function traceRelief(
   map: Plane,
   picture: { width: number; height: number },
   view: ReliefView,
   area: { x: number; y: number; width: number; height: number },
-  write: (u: number, v: number, at: number) => void,
+  write: (u: number, v: number, at: number, stretch: number) => void,
 ): void {
   const [a, b, c, d, e, f] = view.toPicture;
   const [sx, sy] = [map.width / picture.width, map.height / picture.height];
@@ -191,9 +199,14 @@ export function traceRelief(
         gap = k - closenessAt(u0 + du * q, v0 + dv * q);
       }
       // Between the last look above the relief and the first below it, it is met where the straight line says.
-      if (gap < 0 && above > 0) k = k + ((before - k) * -gap) / (above - gap);
+      let stretch = 1;
+      if (gap < 0 && above > 0) {
+        // By how much faster the ray sinks under the relief than it goes on: that is how steep the relief rises to meet it.
+        stretch = (above - gap) / (before - k);
+        k = k + ((before - k) * -gap) / (above - gap);
+      }
       const q = qFar + k * (qNear - qFar);
-      write(u0 + du * q, v0 + dv * q, row * area.width + column);
+      write(u0 + du * q, v0 + dv * q, row * area.width + column, stretch);
     }
   }
 }

@@ -205,7 +205,10 @@ export function filesOf(document: Document): string[] {
     files.add(picture.file);
     if (picture.background) filesOfPlate(picture.background).forEach((file) => files.add(file));
   }
-  for (const { relief } of document.shots.flatMap((shot) => shot.layers)) if (relief?.file) files.add(relief.file);
+  for (const { relief } of document.shots.flatMap((shot) => shot.layers)) {
+    if (relief?.file) files.add(relief.file);
+    if (relief?.behind) [relief.behind.picture, relief.behind.depth].forEach((file) => files.add(file));
+  }
   for (const piece of document.pieces) {
     if (piece.cutout) files.add(piece.cutout.file);
     filesOfRecipe(piece.recipe).forEach((file) => files.add(file));

@@ -184,6 +184,11 @@ export const reliefSchema = z.object({
   far: z.number().min(1).max(50),
   /** What the map was drawn with, in source pixels; empty for a map from elsewhere. */
   strokes: z.array(strokeSchema.extend({ closeness: z.number().min(0).max(1) })).max(500),
+  /** What comes to light behind its steps, rebuilt for one picture and one map, and its own map; null until asked for. */
+  behind: z
+    .object({ picture: fileHash, depth: fileHash, of: z.object({ picture: fileHash, map: fileHash }) })
+    .nullable()
+    .default(null),
 });
 export type Relief = z.infer<typeof reliefSchema>;
 

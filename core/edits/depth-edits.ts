@@ -11,7 +11,7 @@ const [near, far] = [0.42, 1.6];
 const before = 0.96;
 
 /** The depth map of a place that is going to be sliced. @param file the map */
-export const slicedRelief = (file: string): Relief => ({ file, near, far, strokes: [] });
+export const slicedRelief = (file: string): Relief => ({ file, near, far, strokes: [], behind: null });
 
 /** The distance of a closeness (0 farthest .. 1 nearest) in a place whose layer hangs at `depth`. */
 export const distanceIn = (depth: number, closeness: number): number =>
@@ -37,5 +37,14 @@ export const placeInDepth = defineEdit(
     // What is fastened to it, such as its shadow, lies at its distance.
     for (const other of shot.layers) if (other.fastened?.to === subject) other.depth = { value: depth };
     shot.camera.depth = depth;
+  },
+);
+
+/** Takes in what was rebuilt behind the steps of a layer's depth map; what comes too late for another map is left. */
+export const fillBehind = defineEdit(
+  'Fill what opens',
+  (draft, shotId: string, layerId: string, behind: NonNullable<Relief['behind']>) => {
+    const { relief } = layerIn(draft, shotId, layerId);
+    if (relief?.file === behind.of.map) relief.behind = behind;
   },
 );

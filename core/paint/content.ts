@@ -163,7 +163,7 @@ function paintImage<Image>(
   let warped: PlacedPixels = { ...pixels, x: 0, y: 0 };
   if (content.sways.length > 0) warped = swayed(pixels, content.sways, shrink);
   if (content.relief) {
-    paintRelief(surface, warped, content.relief, studio, { ...view, shrink });
+    paintRelief(surface, warped, content.relief, draw.width, studio, { ...view, shrink });
     return;
   }
   if (!content.corners) {
@@ -189,6 +189,7 @@ function paintRelief<Image>(
   surface: Surface2D<Image>,
   picture: PlacedPixels,
   relief: DrawRelief,
+  width: number,
   studio: Studio<Image>,
   view: PaintView & { shrink: number },
 ): void {
@@ -197,9 +198,27 @@ function paintRelief<Image>(
     view.missing.push(relief.file);
     return;
   }
-  const seen = relieved(picture, closenessKept(studio.pixelsOf(map)), relief, view);
+  const behind = relief.behind && behindIn(relief.behind, width, studio, view.missing);
+  const seen = relieved(picture, closenessKept(studio.pixelsOf(map)), relief, view, behind);
   surface.setTransform(1, 0, 0, 1, 0, 0);
   paintPixels(surface, seen, studio, 1);
+}
+
+/** What comes to light behind a picture `width` wide; null while it is not there. */
+function behindIn<Image>(
+  { picture, depth }: NonNullable<DrawRelief['behind']>,
+  width: number,
+  studio: Studio<Image>,
+  missing: string[],
+): { picture: PlacedPixels; map: Plane; shrink: number } | null {
+  const [image, map] = [studio.imageOf(picture), studio.imageOf(depth)];
+  if (image === undefined || map === undefined) {
+    missing.push(image === undefined ? picture : depth);
+    return null;
+  }
+  const pixels = studio.pixelsOf(image);
+  const shrink = pixels.width / width;
+  return { picture: { ...pixels, x: 0, y: 0 }, map: closenessKept(studio.pixelsOf(map)), shrink };
 }
 
 /** Draws computed pixels, each `size` units large, where they lie. */

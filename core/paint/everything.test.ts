@@ -89,7 +89,7 @@ function everything(): Document {
   const edits = [
     addPicture({ ...picture, id: 'pic', name: 'Stripes' }),
     hangPicture('pic', 'relief'),
-    setLayer('Depth', shot, 'relief', { relief: { file: hash('b'), near: 0.6, far: 2, strokes: [] } }),
+    setLayer('Depth', shot, 'relief', { relief: { file: hash('b'), near: 0.6, far: 2, strokes: [], behind: null } }),
     addLayer(shot, { id: 'sky', name: 'Sky', depth: 40 }, { source: { kind: 'colour' }, colour: [70, 90, 140, 1] }),
     addLayer(
       shot,

@@ -17,12 +17,21 @@ let kept: WarpExports | null = null;
 
 export const canWarpByKernel: boolean = canRun(warpKernelBytes);
 
+interface Addresses {
+  picture: number;
+  lists: number[];
+  out: number;
+  /** Where one byte for each pixel is wanted as well; else 0. */
+  front: number;
+}
+
 /** Runs one warp: lays out picture, numbers and result, and copies what was made into `out`. */
 function run(
   picture: Rgba,
   lists: readonly (Float32Array | Float64Array)[],
   out: Rgba,
-  warp: (kernel: WarpExports, at: { picture: number; lists: number[]; out: number }) => void,
+  warp: (kernel: WarpExports, at: Addresses) => void,
+  front?: Uint8Array,
 ): void {
   const bytes = (picture.width + 2) * (picture.height + 2) * 4;
   const large = bytes + out.data.length > keptBytes;
@@ -32,6 +41,7 @@ function run(
     picture: layout.take(bytes),
     lists: lists.map((list) => layout.take(list.byteLength)),
     out: layout.take(out.data.length),
+    front: front ? layout.take(front.length) : 0,
   };
   layout.reserve();
   const memory = new Uint8Array(kernel.memory.buffer);
@@ -39,6 +49,7 @@ function run(
   lists.forEach((list, k) => memory.set(new Uint8Array(list.buffer, list.byteOffset, list.byteLength), at.lists[k]!));
   warp(kernel, at);
   out.data.set(memory.subarray(at.out, at.out + out.data.length));
+  front?.set(memory.subarray(at.front, at.front + front.length));
 }
 
 /** The picture with one clear pixel all around. */
@@ -66,7 +77,7 @@ export const kernelWarps: Warps = {
       kernel.project(at.picture, picture.width, picture.height, at.lists[0]!, at.out, out.width, out.height),
     );
   },
-  relieve(picture, map, view, out) {
+  relieve(picture, map, view, out, front) {
     const whole = mappedSize(picture);
     const shrink = Math.max(map.width / whole.width, map.height / whole.height);
     const { start, along, down, camera, qNear, qFar, looks, longest } = raysOf(view, { ...out, x: 0, y: 0 }, shrink);
@@ -76,10 +87,11 @@ export const kernelWarps: Warps = {
       ...[picture.x, picture.y, whole.width, whole.height],
     );
     const bounds = boundsOfRelief(map, longest);
-    run(picture, [map.data, bounds.data, numbers], out, (kernel, at) => {
+    const relieve = (kernel: WarpExports, at: Addresses): void => {
       const [closeness, cells, settings] = at.lists as [number, number, number];
       const maps = [closeness, map.width, map.height, cells, bounds.columns, bounds.rows, settings];
-      kernel.relieve(at.picture, picture.width, picture.height, ...maps, at.out, out.width, out.height);
-    });
+      kernel.relieve(at.picture, picture.width, picture.height, ...maps, at.out, out.width, out.height, at.front);
+    };
+    run(picture, [map.data, bounds.data, numbers], out, relieve, front);
   },
 };

@@ -1,5 +1,5 @@
 import type { Rgba } from '../pixels/raster.ts';
-import { traceRelief } from '../depth/relief.ts';
+import { shareInFront, traceRelief } from '../depth/relief.ts';
 import { mappedSize, type Warps } from './warps.ts';
 
 /** The warps in plain TypeScript: what the kernel is checked against, and what runs where there is none. */
@@ -41,10 +41,11 @@ export const plainWarps: Warps = {
       }
     }
   },
-  relieve(picture, map, view, out) {
-    traceRelief(map, mappedSize(picture), view, { ...out, x: 0, y: 0 }, (u, v, at) =>
-      sample(picture, u - picture.x, v - picture.y, out.data, at * 4, 1),
-    );
+  relieve(picture, map, view, out, front) {
+    traceRelief(map, mappedSize(picture), view, { ...out, x: 0, y: 0 }, (u, v, at, stretch) => {
+      sample(picture, u - picture.x, v - picture.y, out.data, at * 4, 1);
+      if (front) front[at] = shareInFront(stretch);
+    });
   },
 };
 

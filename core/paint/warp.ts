@@ -1,10 +1,12 @@
 import type { Plane, Rgba } from '../pixels/raster.ts';
+import { raysOf, type ReliefView } from '../depth/relief.ts';
 import type { DrawRelief, SwayNow } from '../scene/draw.ts';
 import type { Matrix } from '../scene/matrix.ts';
 import { homographyOf, invertHomography, throughHomography, type Homography } from '../depth/homography.ts';
 import { pushOf } from '../motion/sway.ts';
 import { canWarpByKernel, kernelWarps } from './kernel-warps.ts';
 import { plainWarps } from './plain-warps.ts';
+import { isTorn, layBehindTorn } from './torn.ts';
 import type { Lattice, PlacedPixels } from './warps.ts';
 
 const warps = canWarpByKernel ? kernelWarps : plainWarps;
@@ -106,7 +108,7 @@ export function projected(
 
 /**
  * A picture with a depth map as it lies on the surface, every pixel seen at its own distance.
- * @param shrink pixels given for each of its own pixels
+ * @param shrink pixels given for each of its own pixels  @param behind what comes to light where it is torn open
  */
 export function relieved(
   picture: PlacedPixels,
@@ -120,15 +122,27 @@ export function relieved(
     frame: { width: number; height: number };
     surface: { width: number; height: number };
   },
+  behind: { picture: PlacedPixels; map: Plane; shrink: number } | null = null,
 ): PlacedPixels {
   const { scale, shrink, frame, surface } = view;
   const { width, height } = surface;
-  const out: PlacedPixels = { x: 0, y: 0, width, height, data: new Uint8ClampedArray(width * height * 4) };
-  const [a, b, c, d, e, f] = relief.toImage;
-  const toPicture = [a * shrink, b * shrink, c * shrink, d * shrink, e * shrink, f * shrink] as const;
+  const paper = (): PlacedPixels => ({ x: 0, y: 0, width, height, data: new Uint8ClampedArray(width * height * 4) });
   const middle = { x: view.x + (frame.width / 2) * scale, y: view.y + (frame.height / 2) * scale };
-  const through = { camera: relief.camera, near: relief.near, far: relief.far, toPicture, scale, ...middle };
-  warps.relieve(picture, map, through, out);
+  const through = (given: number): ReliefView => {
+    const [a, b, c, d, e, f] = relief.toImage.map((v) => v * given) as unknown as Matrix;
+    const { camera, near, far } = relief;
+    return { camera, near, far, toPicture: [a, b, c, d, e, f], scale, ...middle };
+  };
+  const out = paper();
+  const front = behind ? new Uint8Array(width * height) : undefined;
+  const seen = through(shrink);
+  warps.relieve(picture, map, seen, out, front);
+  if (!behind || !isTorn(front!)) return out;
+  const under = paper();
+  warps.relieve(behind.picture, behind.map, through(behind.shrink), under);
+  const [a, b] = seen.toPicture;
+  const rays = raysOf(seen, out, 1);
+  layBehindTorn(out, front!, under, rays, Math.hypot(a, b) * Math.hypot(...rays.along));
   return out;
 }
 

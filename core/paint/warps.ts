@@ -25,8 +25,9 @@ export interface Warps {
   /**
    * @param picture reaches beyond what the map is of by as much on every side as it lies before its corner
    * @param map closeness 0..1 with the picture's proportions  @param view of a surface as large as `out`
+   * @param front filled with the share (0..255) of each pixel that is not torn open there, see `shareInFront`
    */
-  relieve(picture: PlacedPixels, map: Plane, view: ReliefView, out: Rgba): void;
+  relieve(picture: PlacedPixels, map: Plane, view: ReliefView, out: Rgba, front?: Uint8Array): void;
 }
 
 /** The size of what a depth map lies under: the picture without what was pushed over its borders. */

@@ -32,6 +32,8 @@ export interface ImageContent {
 export interface DrawRelief {
   /** Grey picture, white nearest. */
   file: string;
+  /** What comes to light where it is torn open, with a depth map of its own; null where it is stretched instead. */
+  behind: { picture: string; depth: string } | null;
   camera: Camera;
   near: number;
   far: number;
@@ -208,6 +210,15 @@ export function* everyDraw(draws: readonly Draw[]): Generator<Draw> {
 /** Draws of a list that show an image, with the image. */
 export function* everyImage(draws: readonly Draw[]): Generator<{ draw: Draw; image: ImageContent }> {
   for (const draw of everyDraw(draws)) if (draw.content.kind === 'image') yield { draw, image: draw.content };
+}
+
+/** The files of an image: those drawn at its size, its own first, and depth maps, which are looked at whole. */
+export function filesOfImage({ file, relief }: ImageContent): { drawn: string[]; maps: string[] } {
+  if (!relief) return { drawn: [file], maps: [] };
+  const { behind } = relief;
+  return behind
+    ? { drawn: [file, behind.picture], maps: [relief.file, behind.depth] }
+    : { drawn: [file], maps: [relief.file] };
 }
 
 function withoutHeavy(finishes: DrawFinishes | null): DrawFinishes | null {

@@ -1,5 +1,5 @@
 import { invert } from './matrix.ts';
-import type { Layer, Sway } from '../document/layer.ts';
+import type { Layer, Relief, Sway } from '../document/layer.ts';
 import type { Shot } from '../document/shot.ts';
 import type { DrawRelief, SwayNow } from './draw.ts';
 import { movedBy, type Moment } from './moment.ts';
@@ -26,7 +26,7 @@ export function swaysOf({ shot, frame }: Moment, layer: Layer, pixels: SourceBox
 export function reliefOf(
   { document, shot, frame, camera }: Moment,
   layer: Layer,
-  pixels: SourceBox,
+  pixels: SourceBox & { file: string },
 ): DrawRelief | null {
   const { relief } = layer;
   if (!relief?.file) return null;
@@ -35,7 +35,20 @@ export function reliefOf(
   // What would be at or behind the lens has no picture.
   if (near <= camera.z) return null;
   const rest = movedBy(restMatrix(document, shot, layer, frame), pixels);
-  return { file: relief.file, camera, near, far: depth * relief.far, toImage: invert(rest) };
+  return {
+    file: relief.file,
+    behind: behindOf(relief, pixels.file),
+    camera,
+    near,
+    far: depth * relief.far,
+    toImage: invert(rest),
+  };
+}
+
+/** What was rebuilt behind the steps of a map, as long as it is that map's and that picture's. */
+export function behindOf({ file, behind }: Relief, picture: string): DrawRelief['behind'] {
+  if (!behind || behind.of.map !== file || behind.of.picture !== picture) return null;
+  return { picture: behind.picture, depth: behind.depth };
 }
 
 /** A sway's settings: its own, or those of the one it is like. */

@@ -10,7 +10,7 @@ export interface DepthJob<Result> {
   cancel(): void;
 }
 
-function ask<Kind extends 'map' | 'sliced'>(
+function ask<Kind extends 'map' | 'sliced' | 'behind'>(
   request: DepthRequest,
   wanted: Kind,
   progress?: (doing: string, share: number) => void,
@@ -42,3 +42,5 @@ export const sliceDepth = (
   quick: boolean,
   progress: (doing: string, share: number) => void,
 ) => ask({ kind: 'slice', file, map, count, quick }, 'sliced', progress);
+export const rebuildBehind = (file: string, map: string, progress: (doing: string, share: number) => void) =>
+  ask({ kind: 'behind', file, map }, 'behind', progress);

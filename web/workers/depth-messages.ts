@@ -18,6 +18,8 @@ export const depthRequestSchema = z.discriminatedUnion('kind', [
     /** Whether what a gentle move does not uncover may be continued coarsely. */
     quick: z.boolean(),
   }),
+  /** Rebuilds what comes to light behind the steps of a map. */
+  z.object({ kind: z.literal('behind'), file: z.string(), map: z.string() }),
 ]);
 export type DepthRequest = z.infer<typeof depthRequestSchema>;
 
@@ -40,6 +42,8 @@ export const depthAnswerSchema = z.discriminatedUnion('kind', [
     width: z.number(),
     height: z.number(),
   }),
+  /** Null where nothing stands before anything. */
+  z.object({ kind: z.literal('behind'), behind: z.object({ picture: blob, depth: blob }).nullable() }),
   z.object({ kind: z.literal('failed'), message: z.string() }),
 ]);
 export type DepthAnswer = z.infer<typeof depthAnswerSchema>;

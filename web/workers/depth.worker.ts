@@ -1,3 +1,4 @@
+import { behindSteps, type FillSteps } from '../../core/depth/behind.ts';
 import { drawnDepth } from '../../core/depth/depth-map.ts';
 import { guessedDepth } from '../../core/depth/guess.ts';
 import { slicedByDepth } from '../../core/depth/slice.ts';
@@ -21,12 +22,13 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 
 async function handle(message: DepthRequest): Promise<void> {
   if (message.kind === 'slice') return slice(message);
+  if (message.kind === 'behind') return rebuildBehind(message);
   const { map, horizon } = await mapFor(message);
   answer({ kind: 'map', map: pngOfMap(map), width: map.width, height: map.height, horizon });
 }
 
 async function mapFor(
-  message: Exclude<DepthRequest, { kind: 'slice' }>,
+  message: Exclude<DepthRequest, { kind: 'slice' | 'behind' }>,
 ): Promise<{ map: Plane; horizon: number | null }> {
   if (message.kind === 'read') return { map: readDepthPng(new Uint8Array(message.bytes)), horizon: null };
   const picture = await loadPixels(fileUrlOf(message.file));
@@ -36,11 +38,22 @@ async function mapFor(
 
 const pngOfMap = (map: Plane): Blob => new Blob([writeDepthPng(map) as Uint8Array<ArrayBuffer>], { type: 'image/png' });
 
+const report = (doing: string, share: number): void => answer({ kind: 'progress', doing, share });
+
+const loadMap = async (file: string): Promise<Plane> =>
+  readDepthPng(new Uint8Array(await (await fetch(fileUrlOf(file))).arrayBuffer()));
+
+async function rebuildBehind({ file, map }: Extract<DepthRequest, { kind: 'behind' }>): Promise<void> {
+  const picture = await loadPixels(fileUrlOf(file));
+  const fill: FillSteps = (from, steps) => rebuild({ picture: from, ...steps, seed: 1 }, { report });
+  const made = await behindSteps(picture, await loadMap(map), fill);
+  const behind = made && { picture: await pngOf(made.picture), depth: pngOfMap(made.map) };
+  answer({ kind: 'behind', behind });
+}
+
 async function slice({ file, map, count, quick }: Extract<DepthRequest, { kind: 'slice' }>): Promise<void> {
   const picture = await loadPixels(fileUrlOf(file));
-  const response = await fetch(fileUrlOf(map));
-  const depth = readDepthPng(new Uint8Array(await response.arrayBuffer()));
-  const report = (doing: string, share: number): void => answer({ kind: 'progress', doing, share });
+  const depth = await loadMap(map);
   const fill = (from: Rgba, hole: Bytes): Promise<Rgba> =>
     quick ? quickFill(from, hole) : rebuild({ picture: from, hole, seed: 1 });
   const { slices, background, backgroundCloseness } = await slicedByDepth(picture, depth, count, fill, { report });

@@ -1,6 +1,13 @@
 import { halfOf, halvingsFor } from '../../core/paint/halvings.ts';
 import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
-import { everyDraw, everyImage, type Draw, type EvaluatedFrame, type ImageContent } from '../../core/scene/draw.ts';
+import {
+  everyDraw,
+  everyImage,
+  filesOfImage,
+  type Draw,
+  type EvaluatedFrame,
+  type ImageContent,
+} from '../../core/scene/draw.ts';
 import { ClipStore } from './clip-store.ts';
 import { loadFace } from './faces.ts';
 import { loadBitmap } from './pixels.ts';
@@ -74,16 +81,21 @@ export class ImageStore {
     const faces = [...everyDraw(frame.draws)].flatMap(({ content }) =>
       content.kind === 'text' ? [loadFace(content.text.face).catch(() => undefined)] : [],
     );
-    const images = [...everyImage(frame.draws)].map(async ({ draw, image }) => {
+    const load = async (file: string, image: Promise<Image>, shrink: number): Promise<void> => {
+      const found = await (await image).at(shrink);
+      // A file drawn twice is there at the larger of the sizes.
+      if (found.width > (out.get(file)?.width ?? 0)) out.set(file, found);
+    };
+    const images = [...everyImage(frame.draws)].flatMap(({ draw, image }) => {
       const [a, b, c, d] = draw.matrix;
       const shrink = scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
-      const found = await (await this.imageOf(draw, image)).at(shrink);
-      // A file drawn twice is there at the larger of the sizes.
-      if (found.width > (out.get(image.file)?.width ?? 0)) out.set(image.file, found);
+      const { drawn, maps } = filesOfImage(image);
+      return [
+        ...drawn.map((file) => load(file, file === image.file ? this.imageOf(draw, image) : this.image(file), shrink)),
+        ...maps.map((file) => load(file, this.image(file), 1)),
+      ];
     });
-    const maps = [...everyImage(frame.draws)].flatMap(({ image }) => (image.relief ? [image.relief.file] : []));
-    const loaded = maps.map(async (file) => out.set(file, await (await this.image(file)).at(1)));
-    await Promise.all([...images, ...faces, ...loaded]);
+    await Promise.all([...images, ...faces]);
     this.current = out;
     return this.papers;
   }

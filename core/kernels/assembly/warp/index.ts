@@ -92,12 +92,19 @@ function cellOf(v: f32, cells: i32): i32 {
   return max(0, min(cells - 1, <i32>floor<f32>(v * 0.0625)));
 }
 
+// @ts-ignore: a decorator of the compiler
+@inline
+function shareInFront(stretch: f32): u8 {
+  return <u8>floor<f32>(255 * max<f32>(0, min<f32>(1, 2.6 - stretch)) + 0.5);
+}
+
 /**
  * A picture seen pixel by pixel at the distance its closeness says, as `traceRelief` in core/depth follows it. At `bounds`
  * lie the least and the most closeness of every cell of 16 pixels of the map. At `view`
  * lie, as f32: the eight numbers of the step from the surface to rest pixels (x, y and what x and y of the surface add to
  * each, camera x and y), camera z, the six of rest pixels to the picture, closeness near and far as 1 / distance, how often a
- * ray is looked at, and where the picture begins in what the map is of, with the size of that.
+ * ray is looked at, and where the picture begins in what the map is of, with the size of that. Where `front` is not 0, the share
+ * of every pixel that is not torn open is written there.
  */
 export function relieve(
   picture: usize,
@@ -113,6 +120,7 @@ export function relieve(
   out: usize,
   width: i32,
   height: i32,
+  front: usize,
 ): void {
   const beginX = load<f32>(view + 72);
   const beginY = load<f32>(view + 76);
@@ -159,7 +167,12 @@ export function relieve(
         const q = qFar + k * (qNear - qFar);
         gap = k - closenessAt(map, mapWidth, mapHeight, (u0 + du * q) * sx, (v0 + dv * q) * sy);
       }
-      if (gap < 0 && above > 0) k += ((before - k) * -gap) / (above - gap);
+      let stretch: f32 = 1;
+      if (gap < 0 && above > 0) {
+        stretch = (above - gap) / (before - k);
+        k += ((before - k) * -gap) / (above - gap);
+      }
+      if (front) store<u8>(front + <usize>(y * width + x), shareInFront(stretch));
       const q = qFar + k * (qNear - qFar);
       sample(picture, pictureWidth, pictureHeight, u0 + du * q - beginX, v0 + dv * q - beginY, 1, to);
       to += 4;

@@ -1,12 +1,14 @@
-import { Download, FileInput, Layers, Trash2, WandSparkles } from 'lucide-react';
+import { Download, FileInput, Layers, PaintRoller, Trash2, WandSparkles } from 'lucide-react';
 import { useState } from 'react';
+import { fillBehind } from '../../../../core/edits/depth-edits.ts';
 import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import type { Relief } from '../../../../core/document/layer.ts';
 import { hangSlices } from '../../../../core/edits/slice-edit.ts';
+import { behindOf } from '../../../../core/scene/warps.ts';
 import { pixelsOf } from '../../../../core/scene/source-pixels.ts';
 import { fileUrl, uploadPixels } from '../../../data/api.ts';
 import { storedSlices } from '../../../data/stored-plate.ts';
-import { notifyError } from '../../../data/notices.ts';
+import { notify, notifyError } from '../../../data/notices.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';
@@ -14,13 +16,13 @@ import { download } from '../../../parts/download.ts';
 import { FileButton } from '../../../parts/file-button.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { BrushSize } from '../../../parts/slider.tsx';
-import { Working } from '../../../parts/working.tsx';
-import { guessDepth, readDepth, sliceDepth } from '../../../workers/depth-client.ts';
+import { Working, type Activity } from '../../../parts/working.tsx';
+import { guessDepth, readDepth, rebuildBehind, sliceDepth } from '../../../workers/depth-client.ts';
 import { useStage } from '../stage-state.ts';
 import type { LayerPart } from './place.tsx';
 import { Section } from './section.tsx';
 
-const flat: Relief = { file: null, near: 0.7, far: 2, strokes: [] };
+const flat: Relief = { file: null, near: 0.7, far: 2, strokes: [], behind: null };
 
 /** A picture that is not cut: its depth is drawn, or comes from elsewhere, and it moves pixel by pixel or in slices. */
 export function ReliefSection(part: LayerPart) {
@@ -149,8 +151,64 @@ export function ReliefSection(part: LayerPart) {
           <Trash2 size={14} />
         </Button>
       </div>
+      {relief?.file && <FillOpens {...part} />}
       {relief?.file && <Slices {...part} />}
     </Section>
+  );
+}
+
+/** What comes to light behind things as the lens moves: rebuilt, or as long as it is not, stretched over. */
+function FillOpens({ document, shot, layer }: LayerPart) {
+  const { dispatch } = useProject();
+  const [work, setWork] = useState<Activity | null>(null);
+  const pixels = pixelsOf(document, layer.source);
+  const { behind, file } = layer.relief!;
+  const filled = pixels && behindOf(layer.relief!, pixels.file) !== null;
+  const fill = async (): Promise<void> => {
+    const of = { picture: pixels!.file, map: file! };
+    const job = rebuildBehind(of.picture, of.map, (doing, share) =>
+      setWork((before) => before && { ...before, doing, share }),
+    );
+    setWork({ doing: 'Looking for what opens', share: 0, cancel: job.cancel });
+    const made = await job.answer;
+    if (!made) return;
+    if (!made.behind) return notify('done', 'Nothing opens: by this depth map nothing stands before anything else.');
+    const [picture, depth] = await Promise.all([made.behind.picture, made.behind.depth].map(uploadPixels));
+    dispatch(fillBehind(shot.id, layer.id, { picture: picture!, depth: depth!, of }));
+  };
+  return (
+    <>
+      {behind && (
+        <p className="text-[12px] text-ink-2">
+          {filled ? 'What opens behind things is filled.' : 'The depth map was changed since what opens was filled.'}
+        </p>
+      )}
+      {filled ? (
+        <Button
+          disabled={layer.locked}
+          title="Shows the picture drawn out over what opens, as before"
+          onClick={() =>
+            dispatch(setLayer('Stretch what opens', shot.id, layer.id, { relief: { ...layer.relief!, behind: null } }))
+          }
+        >
+          Stretch what opens
+        </Button>
+      ) : (
+        <Button
+          icon={<PaintRoller size={14} />}
+          disabled={work !== null || layer.locked || pixels?.x !== 0 || pixels.y !== 0}
+          title="Rebuilds what comes to light behind things as the lens moves; until then the picture is stretched over it"
+          onClick={() =>
+            void fill()
+              .catch((error: unknown) => notifyError(error))
+              .finally(() => setWork(null))
+          }
+        >
+          Fill what opens
+        </Button>
+      )}
+      {work && <Working doing={work.doing} share={work.share} onCancel={work.cancel} />}
+    </>
   );
 }
 

@@ -39,7 +39,14 @@ export function DepthBrush({ document, shot, layer, zoom, frame }: HandlesProps)
     const gesture = `depth ${layer.id} ${next.length} ${Date.now()}`;
     const keep = (file: string | null): void => {
       const now = layerNow(shot.id, layer.id)?.relief;
-      const relief: Relief = { near: 0.7, far: 2, ...now, strokes: next, file: file ?? now?.file ?? null };
+      const relief: Relief = {
+        near: 0.7,
+        far: 2,
+        behind: null,
+        ...now,
+        strokes: next,
+        file: file ?? now?.file ?? null,
+      };
       dispatch(setLayer('Paint depth', shot.id, layer.id, { relief }), gesture);
     };
     keep(null);

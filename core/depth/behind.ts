@@ -1,0 +1,123 @@
+import { dilate } from '../pixels/distance.ts';
+import { windowExtreme } from '../pixels/filters.ts';
+import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { enlargedPlane } from '../pixels/resample.ts';
+
+/** What lies behind the steps of a depth map: the picture and its closeness without the rims of what stands before. */
+export interface BehindSteps {
+  picture: Rgba;
+  map: Plane;
+}
+
+/** What is to be continued, and how. */
+export interface StepHole {
+  /** 1 where something stands before what is further away. */
+  hole: Bytes;
+  /** 1 as far in from its border as a move uncovers. */
+  seen: Bytes;
+}
+
+/** Continues the surroundings of a hole into it. */
+export type FillSteps = (picture: Rgba, hole: StepHole) => Promise<Rgba>;
+
+/** Closenesses so far apart, side by side, are a step from one thing to another and not a slope. */
+const step = 0.12;
+/** As shares of the longer side: how far in a move uncovers, and what is taken away, so that none of it shines through there. */
+const [uncovered, taken] = [0.05, 0.2];
+/** Pixels on the far side of a step that are mixed with what stands before. */
+const mixed = 2;
+/** Rounds in which the distance behind a step is evened out. */
+const evened = 24;
+
+/**
+ * What comes to light where a picture is seen pixel by pixel through a moving lens: behind every step of its depth map what
+ * is beside it goes on, at the distance it has there. Null where the map has no step.
+ * @param map closeness 0..1 with the picture's proportions
+ * @throws Cancelled, NothingToContinue
+ */
+export async function behindSteps(picture: Rgba, map: Plane, fill: FillSteps): Promise<BehindSteps | null> {
+  const { width, height } = picture;
+  const whole = enlargedPlane(map, width, height);
+  const longer = Math.max(width, height);
+  // A map smaller than its picture has no step that is sharper than its own pixels.
+  const within = 1 + Math.ceil(longer / Math.max(map.width, map.height));
+  const front = inFront(whole, within, taken * longer);
+  if (!front) return null;
+  const { far, way } = front;
+  const closerThan = (most: number): Bytes => ({
+    width,
+    height,
+    data: Uint8Array.from(way, (v) => (v <= most ? 1 : 0)),
+  });
+  const filled = await fill(picture, {
+    hole: dilate(closerThan(never - 1), mixed),
+    seen: dilate(closerThan(uncovered * longer), mixed),
+  });
+  return { picture: filled, map: evenedOut(whole, far, way) };
+}
+
+/** A way that is never reached. */
+const never = 65_535;
+
+/**
+ * What stands before something: from every step inwards, as long as it is nearer than what lies behind the step.
+ * @returns `way` pixels from the step, and `far` the closeness behind the nearest step; null where there is no step
+ */
+function inFront(map: Plane, within: number, reach: number): { far: Plane; way: Uint16Array } | null {
+  const { width, height, data } = map;
+  const behind = windowExtreme(map, within, Math.min);
+  const far = makePlane(width, height);
+  const way = new Uint16Array(data.length).fill(never);
+  const queue = new Int32Array(data.length);
+  let [first, end] = [0, 0];
+  for (let i = 0; i < data.length; i++) {
+    if (data[i]! - behind.data[i]! <= step) continue;
+    [way[i], far.data[i]] = [0, behind.data[i]!];
+    queue[end++] = i;
+  }
+  if (end === 0) return null;
+  while (first < end) {
+    const i = queue[first++]!;
+    if (way[i]! >= reach) continue;
+    const x = i % width;
+    const enter = (j: number): void => {
+      if (way[j] !== never || data[j]! <= far.data[i]! + step / 2) return;
+      [way[j], far.data[j]] = [way[i]! + 1, far.data[i]!];
+      queue[end++] = j;
+    };
+    if (x > 0) enter(i - 1);
+    if (x + 1 < width) enter(i + 1);
+    if (i >= width) enter(i - width);
+    if (i < width * (height - 1)) enter(i + width);
+  }
+  return { far, way };
+}
+
+/** The closeness behind: that of the nearest step wherever something stood before, without jumps from one to the next. */
+function evenedOut(whole: Plane, far: Plane, way: Uint16Array): Plane {
+  const { width, height } = whole;
+  const out: Plane = { width, height, data: whole.data.slice() };
+  for (let i = 0; i < way.length; i++) if (way[i]! < never) out.data[i] = far.data[i]!;
+  for (let round = 0; round < evened; round++) {
+    // From corner to corner and back, so that what is evened out travels both ways.
+    const back = round % 2 === 1;
+    for (let n = 0; n < way.length; n++) {
+      const i = back ? way.length - 1 - n : n;
+      if (way[i] === never) continue;
+      const x = i % width;
+      let [sum, count] = [0, 0];
+      const take = (j: number): void => {
+        sum += out.data[j]!;
+        count++;
+      };
+      if (x > 0) take(i - 1);
+      if (x + 1 < width) take(i + 1);
+      if (i >= width) take(i - width);
+      if (i < width * (height - 1)) take(i + width);
+      // What is nearer by a step is another thing that still stands there.
+      const mean = sum / count;
+      if (mean - out.data[i]! < step) out.data[i] = (out.data[i]! + mean) / 2;
+    }
+  }
+  return out;
+}
