@@ -65,14 +65,16 @@ const never = 65_535;
  */
 function inFront(map: Plane, within: number, reach: number): { far: Plane; way: Uint16Array } | null {
   const { width, height, data } = map;
-  const behind = windowExtreme(map, within, Math.min);
+  const beside = windowExtreme(map, within, Math.min);
+  // A step is seldom sharp: what lies behind it is found at its foot, some pixels further.
+  const foot = windowExtreme(beside, 2 * within, Math.min);
   const far = makePlane(width, height);
   const way = new Uint16Array(data.length).fill(never);
   const queue = new Int32Array(data.length);
   let [first, end] = [0, 0];
   for (let i = 0; i < data.length; i++) {
-    if (data[i]! - behind.data[i]! <= step) continue;
-    [way[i], far.data[i]] = [0, behind.data[i]!];
+    if (data[i]! - beside.data[i]! <= step) continue;
+    [way[i], far.data[i]] = [0, foot.data[i]!];
     queue[end++] = i;
   }
   if (end === 0) return null;

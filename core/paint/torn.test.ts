@@ -71,6 +71,13 @@ describe('what opens behind a picture seen pixel by pixel', () => {
     expect(await made(mapOf(() => 0.4))).to.equal(null);
   });
 
+  it('lies at the foot of a step that is soft, not somewhere on it', async () => {
+    const soft = mapOf((x, y) => Math.max(0, Math.min(1, (29 - Math.hypot(x - 90, y - 60)) / 6)));
+    const { map } = (await made(soft))!;
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) if (inDisc(x, y)) expect(map.data[y * width + x], `${x} ${y}`).to.be.below(0.1);
+  });
+
   it('is continued only behind what stands before, and lies as far as what is beside it', async () => {
     const { picture, map } = (await made(steps))!;
     for (let y = 0; y < height; y++)
