@@ -7,6 +7,7 @@ import {
   sampledKeys,
   turnedRound,
   withKey,
+  withKeys,
   withKeysMirrored,
   withKeysMoved,
   withKeysPasted,
@@ -34,6 +35,19 @@ describe('cycles', () => {
 });
 
 describe('motion without keys', () => {
+  it('goes on wandering as it did when its keys change, come and go', () => {
+    const wanders = {
+      drift: 2,
+      jitter: { amount: 3, period: 9, seed: 4 },
+      bob: { amount: 5, period: 20, phase: 0.25 },
+      follow: { layer: 'mast', of: 'x' as const, factor: 2, delay: 3 },
+    };
+    const keyed = withKey({ value: 1, ...wanders }, 4, 7);
+    expect(keyed).to.deep.include(wanders);
+    expect(withKeys(keyed, [], 7)).to.deep.equal({ value: 7, ...wanders });
+    expect(withKeys({ value: 1 }, [], 7)).to.deep.equal({ value: 7 });
+  });
+
   it('drifts steadily and bobs like a sine, on every number of a value', () => {
     const property: Property<Point> = {
       value: [10, 20],
