@@ -74,5 +74,9 @@ for part in "${parts[@]}"; do
   esac
 done
 end_aside
+# What failed stands at the end once more, where it is looked for first.
+for log in "$logs"/unit "$logs"/browser "$logs"/scenes; do
+  if [ -f "$log" ]; then sed -n '/^ *[0-9][0-9]* failing/,$p' "$log"; fi
+done
 echo "$passed passed, $failed failed"
 [ "$failed" -eq 0 ]
