@@ -43,6 +43,9 @@ describe('what a checker of accessibility finds', () => {
     await page.getByRole('heading', { name: 'Place layers in depth' }).waitFor();
     found.guide = await faultsOn(page);
     await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'New shot', exact: true }).click();
+    await page.getByText('Nothing hangs in this shot yet').waitFor();
+    found['an empty shot'] = await faultsOn(page);
     await goTo(page, 'Deliver');
     await page.getByText(/^About/).waitFor();
     found.deliver = await faultsOn(page);

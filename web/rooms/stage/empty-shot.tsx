@@ -24,7 +24,9 @@ export function EmptyShot({ document, shot }: { document: Document; shot: Shot }
           {there.length > 0 ? 'lift something else out' : 'Lift something out in the Cut room'}
         </Link>
         {there.length > 0 ? '. ' : ', and it hangs here. '}
-        <GuideLink chapter="place-layers-in-depth">How layers hang in depth</GuideLink>
+        <GuideLink chapter="place-layers-in-depth" onDark>
+          How layers hang in depth
+        </GuideLink>
       </p>
       {there.length > 0 && (
         <ul className="flex max-w-xl flex-wrap justify-center gap-2">

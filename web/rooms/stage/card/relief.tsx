@@ -183,7 +183,9 @@ function FillOpens({ document, shot, layer }: LayerPart) {
           {filled ? 'What opens behind things is filled.' : 'The depth map was changed since what opens was filled.'}
         </p>
       )}
-      {filled ? (
+      {work ? (
+        <Working doing={work.doing} share={work.share} onCancel={work.cancel} />
+      ) : filled ? (
         <Button
           disabled={layer.locked}
           title="Shows the picture drawn out over what opens, as before"
@@ -196,7 +198,7 @@ function FillOpens({ document, shot, layer }: LayerPart) {
       ) : (
         <Button
           icon={<PaintRoller size={14} />}
-          disabled={work !== null || layer.locked || pixels?.x !== 0 || pixels.y !== 0}
+          disabled={layer.locked || pixels?.x !== 0 || pixels.y !== 0}
           title="Rebuilds what comes to light behind things as the lens moves; until then the picture is stretched over it"
           onClick={() =>
             void fill()
@@ -207,7 +209,6 @@ function FillOpens({ document, shot, layer }: LayerPart) {
           Fill what opens
         </Button>
       )}
-      {work && <Working doing={work.doing} share={work.share} onCancel={work.cancel} />}
     </>
   );
 }
@@ -233,19 +234,22 @@ function Slices({ document, shot, layer }: LayerPart) {
   return (
     <>
       <NumberField label="Layers" min={2} max={8} value={count} onChange={(v) => setCount(Math.round(v))} />
-      <Button
-        icon={<Layers size={14} />}
-        disabled={work !== null || layer.locked || pixels?.x !== 0 || pixels.y !== 0}
-        title="A layer for each band of distance, with what is behind it rebuilt; this one is hidden"
-        onClick={() =>
-          void slice()
-            .catch((error: unknown) => notifyError(error))
-            .finally(() => setWork(null))
-        }
-      >
-        Slice into layers
-      </Button>
-      {work && <Working doing={work.doing} share={work.share} onCancel={work.cancel} />}
+      {work ? (
+        <Working doing={work.doing} share={work.share} onCancel={work.cancel} />
+      ) : (
+        <Button
+          icon={<Layers size={14} />}
+          disabled={layer.locked || pixels?.x !== 0 || pixels.y !== 0}
+          title="A layer for each band of distance, with what is behind it rebuilt; this one is hidden"
+          onClick={() =>
+            void slice()
+              .catch((error: unknown) => notifyError(error))
+              .finally(() => setWork(null))
+          }
+        >
+          Slice into layers
+        </Button>
+      )}
     </>
   );
 }
