@@ -14,17 +14,10 @@ export function HelpButton() {
   );
 }
 
-interface GuideLinkProps {
-  chapter: string;
-  /** On a dark ground it has the colour of the sentence. */
-  onDark?: boolean;
-  children: React.ReactNode;
-}
-
 /** A word in a sentence that opens a chapter of the guide. */
-export function GuideLink({ chapter, onDark, children }: GuideLinkProps) {
+export function GuideLink({ chapter, children }: { chapter: string; children: React.ReactNode }) {
   return (
-    <button type="button" className={`underline ${onDark ? '' : 'text-dusk'}`} onClick={() => openGuide(chapter)}>
+    <button type="button" className="text-dusk underline" onClick={() => openGuide(chapter)}>
       {children}
     </button>
   );

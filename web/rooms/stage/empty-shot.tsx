@@ -15,18 +15,16 @@ export function EmptyShot({ document, shot }: { document: Document; shot: Shot }
   const there = hangables(document);
   return (
     <section
-      className="flex flex-col items-center justify-center gap-3 overflow-auto bg-field p-6 text-white"
+      className="flex flex-col items-center justify-center gap-3 overflow-auto bg-field p-6"
       aria-label="Empty shot"
     >
-      <p>
+      <p className="rounded-lg bg-paper px-4 py-2 text-ink">
         {there.length > 0 ? 'Nothing hangs in this shot yet. Hang what there is, or ' : ''}
         <Link className="underline" to={`/project/${id}/cut`}>
           {there.length > 0 ? 'lift something else out' : 'Lift something out in the Cut room'}
         </Link>
         {there.length > 0 ? '. ' : ', and it hangs here. '}
-        <GuideLink chapter="place-layers-in-depth" onDark>
-          How layers hang in depth
-        </GuideLink>
+        <GuideLink chapter="place-layers-in-depth">How layers hang in depth</GuideLink>
       </p>
       {there.length > 0 && (
         <ul className="flex max-w-xl flex-wrap justify-center gap-2">

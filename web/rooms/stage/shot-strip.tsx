@@ -46,7 +46,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
               type="button"
               aria-label={`Transition after ${one.name}: ${transitionName(one, rate)}`}
               title="Press to change how it goes over into the next shot"
-              className="h-6 rounded-md px-1.5 text-ink-2 hover:bg-paper-2 hover:text-pine"
+              className="h-6 min-w-6 rounded-md px-1.5 text-ink-2 hover:bg-paper-2 hover:text-pine"
               onClick={() => open(one.id)}
             >
               {one.transition.kind === 'cut' ? '|' : transitionName(one, rate)}
