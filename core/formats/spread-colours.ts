@@ -12,15 +12,27 @@ interface Level {
  * @param rgba straight alpha, `width` x `height`
  */
 export function spreadColours(rgba: Uint8ClampedArray, width: number, height: number): void {
+  if (!hasClear(rgba)) return;
   const levels: Level[] = [firstLevel(rgba, width, height)];
   for (let last = levels[0]!; last.width > 1 || last.height > 1; last = levels.at(-1)!) levels.push(halved(last));
   for (let k = levels.length - 2; k >= 0; k--) fillFrom(levels[k]!, levels[k + 1]!);
   const { data } = levels[0]!;
-  for (let i = 0; i < rgba.length; i += 4) if (rgba[i + 3] === 0) rgba.set([data[i]!, data[i + 1]!, data[i + 2]!], i);
+  for (let i = 0; i < rgba.length; i += 4) {
+    if (rgba[i + 3] !== 0) continue;
+    rgba[i] = data[i]!;
+    rgba[i + 1] = data[i + 1]!;
+    rgba[i + 2] = data[i + 2]!;
+  }
+}
+
+function hasClear(rgba: Uint8ClampedArray): boolean {
+  for (let i = 3; i < rgba.length; i += 4) if (rgba[i] === 0) return true;
+  return false;
 }
 
 function firstLevel(rgba: Uint8ClampedArray, width: number, height: number): Level {
-  const data = Float32Array.from(rgba);
+  // Not `from`, which would go through an iterator.
+  const data = new Float32Array(rgba);
   for (let i = 3; i < data.length; i += 4) data[i]! /= 255;
   return { width, height, data };
 }
@@ -32,7 +44,10 @@ function halved({ width, height, data }: Level): Level {
     for (let x = 0; x < width; x++) {
       const [from, to] = [(y * width + x) * 4, ((y >> 1) * w + (x >> 1)) * 4];
       const weight = data[from + 3]!;
-      for (let c = 0; c < 3; c++) out[to + c]! += weight * data[from + c]!;
+      if (weight === 0) continue;
+      out[to]! += weight * data[from]!;
+      out[to + 1]! += weight * data[from + 1]!;
+      out[to + 2]! += weight * data[from + 2]!;
       out[to + 3]! += weight;
     }
   for (let i = 0; i < out.length; i += 4) {
