@@ -1,5 +1,6 @@
 import { dilate } from '../pixels/distance.ts';
 import { windowExtreme } from '../pixels/filters.ts';
+import { eachNeighbour } from '../pixels/neighbours.ts';
 import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { enlargedPlane } from '../pixels/resample.ts';
 
@@ -81,16 +82,11 @@ function inFront(map: Plane, within: number, reach: number): { far: Plane; way: 
   while (first < end) {
     const i = queue[first++]!;
     if (way[i]! >= reach) continue;
-    const x = i % width;
-    const enter = (j: number): void => {
+    eachNeighbour(i, width, data.length, (j) => {
       if (way[j] !== never || data[j]! <= far.data[i]! + step / 2) return;
       [way[j], far.data[j]] = [way[i]! + 1, far.data[i]!];
       queue[end++] = j;
-    };
-    if (x > 0) enter(i - 1);
-    if (x + 1 < width) enter(i + 1);
-    if (i >= width) enter(i - width);
-    if (i < width * (height - 1)) enter(i + width);
+    });
   }
   return { far, way };
 }
@@ -106,16 +102,11 @@ function evenedOut(whole: Plane, far: Plane, way: Uint16Array): Plane {
     for (let n = 0; n < way.length; n++) {
       const i = back ? way.length - 1 - n : n;
       if (way[i] === never) continue;
-      const x = i % width;
       let [sum, count] = [0, 0];
-      const take = (j: number): void => {
+      eachNeighbour(i, width, way.length, (j) => {
         sum += out.data[j]!;
         count++;
-      };
-      if (x > 0) take(i - 1);
-      if (x + 1 < width) take(i + 1);
-      if (i >= width) take(i - width);
-      if (i < width * (height - 1)) take(i + width);
+      });
       // What is nearer by a step is another thing that still stands there.
       const mean = sum / count;
       if (mean - out.data[i]! < step) out.data[i] = (out.data[i]! + mean) / 2;

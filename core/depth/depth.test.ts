@@ -37,6 +37,16 @@ describe('lens', () => {
     expect(seen(1, 1, 4)).closeTo(0, 1e-9);
     expect(seen(1, 1, 2)).to.be.below(-50);
     expect(seen(1, 1, 9)).to.be.above(50);
+    // Upright it is as it is across.
+    for (const [parallax, hold] of [
+      [1, 0],
+      [1, 1],
+      [2, 0.5],
+    ] as const) {
+      const planes = { depth: 4, parallax, hold };
+      const upright = viewOfPlane({ ...cameraOfFraming({ x: 0, y: 100, size: 1 }, 4), planes }, 9)!;
+      expect(upright.y).closeTo(seen(parallax, hold, 9), 1e-9);
+    }
     // Twice the parallax is twice the difference from the framed plane.
     expect(seen(2, 1, 6)).closeTo(2 * seen(1, 1, 6), 1e-9);
   });

@@ -74,6 +74,31 @@ describe('depth drawn with strokes', () => {
     }
   });
 
+  it('is the middle where nothing was said, and what a stroke says all along it', async () => {
+    const plain = picture(() => [90, 100, 110]);
+    const unsaid = await drawnDepth(plain, []);
+    expect([...unsaid.data].every((v) => Math.abs(v - 0.5) < 0.05)).to.equal(true);
+    const corners = [
+      [114, 6],
+      [6, 74],
+    ] as [number, number][];
+    const map = await drawnDepth(plain, [
+      ...corners.map((point) => ({ closeness: 0, radius: 3, points: [point] })),
+      {
+        closeness: 1,
+        radius: 3,
+        points: [
+          [16, 10],
+          [104, 70],
+        ],
+      },
+    ]);
+    const at = (x: number, y: number): number =>
+      enlargedPlane(map, width, height).data[Math.round(y) * width + Math.round(x)]!;
+    for (const t of [0, 0.2, 0.4, 0.6, 0.8, 1]) expect(at(16 + 88 * t, 10 + 60 * t), String(t)).to.be.above(0.95);
+    for (const [x, y] of corners) expect(at(x, y)).to.be.below(0.1);
+  });
+
   it('is cut between the distances it holds', () => {
     const three = makePlane(90, 10);
     for (let i = 0; i < 900; i++) three.data[i] = [0.05, 0.5, 0.92][Math.floor((i % 90) / 30)]! + ((i % 7) - 3) / 200;

@@ -1,4 +1,5 @@
 import { squaredDistance } from '../pixels/distance.ts';
+import { eachNeighbour } from '../pixels/neighbours.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { depthRegions } from './regions.ts';
@@ -103,16 +104,11 @@ function handedOn({ width, height, data }: Bytes, band: number): Bytes {
   for (let i = 0; i < data.length; i++) if (data[i] !== band) queue[end++] = i;
   while (first < end) {
     const i = queue[first++]!;
-    const x = i % width;
-    const reach = (j: number): void => {
+    eachNeighbour(i, width, data.length, (j) => {
       if (out[j] !== band) return;
       out[j] = out[i]!;
       queue[end++] = j;
-    };
-    if (x > 0) reach(i - 1);
-    if (x + 1 < width) reach(i + 1);
-    if (i >= width) reach(i - width);
-    if (i < width * (height - 1)) reach(i + width);
+    });
   }
   return { width, height, data: out };
 }
