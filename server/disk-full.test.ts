@@ -27,9 +27,7 @@ function mounted(): string | null {
   }
 }
 
-describe('a full disk', function () {
-  this.timeout(60_000);
-
+describe('a full disk', () => {
   it('refuses what is large with what it needs, saves what is small, and is well again once there is room', async function () {
     const folder = mounted();
     if (!folder) return this.skip();

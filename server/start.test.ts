@@ -39,8 +39,7 @@ class Process {
   }
 }
 
-describe('starting', function () {
-  this.timeout(60_000);
+describe('starting', () => {
   let folder: string;
   beforeEach(async () => {
     folder = await mkdtemp(join(tmpdir(), 'clyvo-start-'));
