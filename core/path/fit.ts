@@ -20,7 +20,7 @@ export function fitPath(line: readonly Point[], tolerance: number, closed: boole
     const to = closed && k === runs - 1 ? starts[0]! + points.length : starts[k + 1]!;
     const run = Array.from({ length: to - from + 1 }, (_, i) => points[(from + i) % points.length]!);
     const [first, last] = round ? ringDirections(points) : [null, null];
-    fitRun(run, first ?? direction(run, false), last ?? direction(run, true), tolerance, segments, 0);
+    fitRun(run, first ?? direction(run, false), last ?? direction(run, true), tolerance, segments);
   }
   return pathOf(segments, closed);
 }
@@ -77,14 +77,7 @@ function ringDirections(points: readonly Point[]): [Point, Point] {
   return [tangent, [-tangent[0], -tangent[1]]];
 }
 
-function fitRun(
-  run: readonly Point[],
-  leaving: Point,
-  arriving: Point,
-  tolerance: number,
-  out: Segment[],
-  depth: number,
-): void {
+function fitRun(run: readonly Point[], leaving: Point, arriving: Point, tolerance: number, out: Segment[]): void {
   if (run.length === 2) {
     const third = Math.hypot(...minus(run[1]!, run[0]!)) / 3;
     out.push(bezier(run, leaving, arriving, third, third));
@@ -100,8 +93,8 @@ function fitRun(
     }
     if (error > tolerance * 6 || round === 4) {
       const tangent = unit(minus(run[Math.max(0, index - 2)]!, run[Math.min(run.length - 1, index + 2)]!));
-      fitRun(run.slice(0, index + 1), leaving, tangent, tolerance, out, depth + 1);
-      fitRun(run.slice(index), [-tangent[0], -tangent[1]], arriving, tolerance, out, depth + 1);
+      fitRun(run.slice(0, index + 1), leaving, tangent, tolerance, out);
+      fitRun(run.slice(index), [-tangent[0], -tangent[1]], arriving, tolerance, out);
       return;
     }
     parameters = parameters.map((t, k) => newtonStep(curve, run[k]!, t));

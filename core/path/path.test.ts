@@ -75,6 +75,22 @@ describe('paths', () => {
     expect(withPointAt(triangle, 2, 0.5).points[3]!.at).to.deep.equal([3.75, 8.5]);
   });
 
+  it('keep their form when a point is added where only one end has a handle, and stay straight where none has', () => {
+    const bent: Path = { closed: false, points: [{ ...corner([0, 0]), out: [0, 30] }, corner([60, 10])] };
+    for (const path of [
+      bent,
+      { closed: false, points: [...bent.points].reverse().map((p) => ({ ...p, in: p.out, out: p.in })) },
+    ]) {
+      const more = withPointAt(path, 0, 0.4);
+      for (let t = 0; t <= 1; t += 0.05)
+        expect(nearestOn(more, pointAt(segmentsOf(path)[0]!, t))!.distance).below(1e-3);
+      expect(more.points[1]!.smooth).to.equal(true);
+    }
+    const plain: Path = { closed: false, points: [corner([0, 0]), corner([60, 10])] };
+    expect(withPointAt(plain, 0, 0.5).points).to.deep.equal([corner([0, 0]), corner([30, 5]), corner([60, 10])]);
+    expect(corner([1, 2])).to.deep.equal({ at: [1, 2], in: null, out: null, smooth: false });
+  });
+
   it('find the nearest place, against a very fine search', () => {
     const path = ellipse({ x: 0, y: 0, width: 80, height: 30 });
     const place: Point = [50, 40];
@@ -97,12 +113,33 @@ describe('paths', () => {
     expect(cornered(curve, all(curve)).points.every((p) => p.in === null && p.out === null)).to.equal(true);
   });
 
+  it('that are open have no handle beyond their ends, and closed ones have two everywhere', () => {
+    const points = [corner([0, 0]), corner([30, 0]), corner([30, 60]), corner([90, 60])];
+    const ends = (closed: boolean) => {
+      const curve = smoothed({ closed, points }, all({ closed, points }));
+      return curve.points.map((p) => [p.in !== null, p.out !== null, p.smooth]);
+    };
+    const both = [true, true, true];
+    expect(ends(true)).to.deep.equal([both, both, both, both]);
+    expect(ends(false)).to.deep.equal([[false, true, true], both, both, [true, false, true]]);
+    // Each handle is a third of the way to the neighbour on its side, along the line from one neighbour to the other.
+    const { points: curve } = smoothed({ closed: false, points }, all({ closed: false, points }));
+    expect(Math.hypot(...curve[1]!.in!)).closeTo(10, 1e-9);
+    expect(Math.hypot(...curve[1]!.out!)).closeTo(20, 1e-9);
+    expect(curve[1]!.out![1] / curve[1]!.out![0]).closeTo(2, 1e-9);
+    expect(curve[0]!.out).to.deep.equal([10, 0]);
+  });
+
   it('keep both handles of a smooth point on one line unless they are parted', () => {
     const path = ellipse({ x: 0, y: 0, width: 20, height: 20 });
     const length = Math.hypot(...path.points[0]!.in!);
     const turned = withHandle(path, 0, 'out', [3, 4], false).points[0]!;
     expect(turned.in![0]).closeTo((-3 / 5) * length, 1e-9);
     expect(turned.in![1]).closeTo((-4 / 5) * length, 1e-9);
+    const other = withHandle(path, 0, 'in', [0, -2], false).points[0]!;
+    expect(other.in).to.deep.equal([0, -2]);
+    expect(other.out![0]).closeTo(0, 1e-9);
+    expect(other.out![1]).closeTo(length, 1e-9);
     const broken = withHandle(path, 0, 'out', [3, 4], true).points[0]!;
     expect([broken.in, broken.smooth]).to.deep.equal([path.points[0]!.in, false]);
   });
@@ -125,6 +162,15 @@ describe('fitting curves to a drawn line', () => {
     expect(path.points.length).within(3, 14);
     for (const [x, y] of flattened(path)) expect(Math.hypot(x - 100, y - 100)).closeTo(60, 1.8);
     for (const at of line) expect(nearestOn(path, at)!.distance).below(1.3);
+  });
+
+  it('needs one curve for a quarter of a circle', () => {
+    const quarter = Array.from({ length: 60 }, (_, k): Point => {
+      const angle = (k / 59) * (Math.PI / 2);
+      return [100 * Math.cos(angle), 100 * Math.sin(angle)];
+    });
+    // One with handles of a third of the chord would be more than 4 away.
+    expect(fitPath(quarter, 1.5, false).points).to.have.length(2);
   });
 
   it('keeps the corners of a square as corners', () => {
@@ -166,6 +212,12 @@ describe('shapes', () => {
     expect(count(shape(left, { how: 'take' })), 'taken from the whole picture').to.equal(40 * 32 - 16 * 24);
     expect(count(shape(left), shape(right, { muted: true }))).to.equal(16 * 24);
     expect(count(shape(left, { opacity: 0.6 }))).closeTo(16 * 24 * 0.6, 0.5);
+  });
+
+  it('that neither grow nor fade cover exactly what their path does', () => {
+    const { data } = coverageOf(triangle, 24, 20);
+    const alpha = alphaOfShapes([{ ...plainShape, id: 'a', path: triangle } as Shape], 24, 20);
+    expect([...alpha.data]).to.deep.equal([...data].map((v) => Math.round(v * 255)));
   });
 
   it('grow and shrink by Euclidean distance', () => {
