@@ -91,14 +91,13 @@ function poseMatch(
   to: EvaluatedFrame,
   share: number,
 ): EvaluatedFrame {
-  const sourceOf = (shot: Shot, draw: Draw): string =>
-    JSON.stringify(shot.layers.find((l) => l.id === draw.layer)?.source ?? draw.layer);
-  const before = from.draws.map((draw) => sourceOf(one, draw));
-  const after = to.draws.map((draw) => sourceOf(other, draw));
+  const before = from.draws.map((draw) => shownBy(one, draw));
+  const after = to.draws.map((draw) => shownBy(other, draw));
+  const partners = partnersOf(before, after);
   const met = new Set<number>();
   const mix = (a: number, b: number): number => a + (b - a) * share;
   const draws = to.draws.map((draw, k): Draw => {
-    const at = before.findIndex((key, n) => key === after[k] && !met.has(n));
+    const at = partners.get(k) ?? -1;
     const was = from.draws[at];
     // Only what is drawn from pixels of the same size can travel.
     if (!was || !sameContent(was, draw)) return { ...draw, opacity: draw.opacity * share, opaque: false };
@@ -116,22 +115,44 @@ function poseMatch(
     if (!met.has(n)) leaving.set(n, { ...draw, opacity: draw.opacity * (1 - share), opaque: false });
   });
   const { width, height } = document.frame;
-  return { width, height, draws: inDepth(before, leaving, draws, after) };
+  return { width, height, draws: inDepth(partners, leaving, draws) };
+}
+
+/** What a draw shows, and what its layer is called. */
+interface Shown {
+  source: string;
+  name: string;
+}
+
+function shownBy(shot: Shot, draw: Draw): Shown {
+  const layer = shot.layers.find((l) => l.id === draw.layer);
+  return { source: JSON.stringify(layer?.source ?? draw.layer), name: layer?.name ?? draw.layer };
+}
+
+/** Of each that comes, which of those before shows the same: first those of one name, then what is left in its order. */
+function partnersOf(before: readonly Shown[], after: readonly Shown[]): Map<number, number> {
+  const partners = new Map<number, number>();
+  const taken = new Set<number>();
+  for (const alike of [(a: Shown, b: Shown) => a.name === b.name, () => true])
+    after.forEach((shown, k) => {
+      if (partners.has(k)) return;
+      const at = before.findIndex((was, n) => !taken.has(n) && was.source === shown.source && alike(was, shown));
+      if (at < 0) return;
+      partners.set(k, at);
+      taken.add(at);
+    });
+  return partners;
 }
 
 const sameContent = (a: Draw, b: Draw): boolean =>
   a.content.kind === b.content.kind && a.width === b.width && a.height === b.height;
 
 /** What leaves stays in front of what it was in front of, as far as that is still there. */
-function inDepth(from: readonly string[], leaving: ReadonlyMap<number, Draw>, to: Draw[], keys: string[]): Draw[] {
-  const out = to.map((draw, k) => ({ draw, key: keys[k]! }));
+function inDepth(partners: ReadonlyMap<number, number>, leaving: ReadonlyMap<number, Draw>, to: Draw[]): Draw[] {
+  const out = to.map((draw, k) => ({ draw, was: partners.get(k) }));
   for (const [index, draw] of leaving) {
-    const behind = new Set(from.slice(0, index));
-    let at = 0;
-    out.forEach(({ key }, k) => {
-      if (behind.has(key)) at = k + 1;
-    });
-    out.splice(at, 0, { draw, key: from[index]! });
+    const behind = out.findLastIndex(({ was }) => was !== undefined && was < index);
+    out.splice(behind + 1, 0, { draw, was: index });
   }
   return out.map(({ draw }) => draw);
 }
