@@ -6,6 +6,8 @@ import { joinLayer, type JoinHow } from '../edits/join-edits.ts';
 import { setLayer, setProperty } from '../edits/layer-edits.ts';
 import { apply, card, drawOf, empty, height, layerOf, near, seenAt, shotOf, width } from '../edits/test-cards.ts';
 import type { Document } from '../document/document.ts';
+import { atRest } from '../arrive/arrival.ts';
+import { stateMatrix } from './arriving.ts';
 import { evaluateFrame } from './evaluate.ts';
 import { transform, type Matrix } from './matrix.ts';
 import { boundsOfDraws } from './moved-draw.ts';
@@ -99,6 +101,12 @@ describe('finishes of a layer at a frame', () => {
 });
 
 describe('what is one with another layer', () => {
+  it('is a layer of its own again when that is gone', () => {
+    const document = joined('cut out');
+    const left = { ...shotOf(document), layers: shotOf(document).layers.filter(({ id }) => id !== 'sign') };
+    expect(frameOf({ ...document, shots: [left] }).draws.map((d) => d.layer)).to.deep.equal(['drip']);
+  });
+
   const joined = (how: JoinHow) =>
     apply(empty(), card('sign', 3, [0, 0]), card('drip', 3, [10, 8]), joinLayer('shot', 'drip', 'sign', how, 0));
 
@@ -123,6 +131,83 @@ describe('what is one with another layer', () => {
       expect(draws.map((d) => [d.layer, d.content.kind, d.opacity])).to.deep.equal([['sign', 'together', 0.5]]);
       expect([draws[0]!.width, draws[0]!.height]).to.deep.equal([width, height]);
     }
+  });
+});
+
+describe('layers shown alone', () => {
+  const members = () =>
+    apply(
+      empty(),
+      card('a'),
+      card('b'),
+      card('c'),
+      groupLayers('shot', ['a', 'b'], { id: 'inner', name: 'Pair' }),
+      groupLayers('shot', ['inner'], { id: 'outer', name: 'All' }),
+    );
+  const shownWith = (...alone: string[]): string[] => {
+    const document = alone.reduce((d, id) => apply(d, setLayer('Solo', 'shot', id, { solo: true })), members());
+    return frameOf(document)
+      .draws.map(({ layer }) => layer)
+      .sort();
+  };
+
+  it('are seen with the groups they are in and with what is in them, however deep', () => {
+    expect(shownWith()).to.deep.equal(['a', 'b', 'c']);
+    expect(shownWith('a')).to.deep.equal(['a']);
+    expect(shownWith('inner')).to.deep.equal(['a', 'b']);
+    expect(shownWith('outer')).to.deep.equal(['a', 'b']);
+    expect(shownWith('c', 'b')).to.deep.equal(['b', 'c']);
+  });
+});
+
+describe('a layer that partly breaks out of its window', () => {
+  const free = (angle: number, change: Parameters<typeof setLayer>[3] = {}, turn = 0) => {
+    const document = apply(
+      empty(),
+      card('ring', 3, [50, 20]),
+      card('figure', 3, [50, 20]),
+      setProperty('shot', 'ring', 'rotation', 0, turn),
+      setProperty('shot', 'ring', 'scale', 0, 2),
+      setLayer('Flip', 'shot', 'ring', change),
+      setLayer('Window', 'shot', 'figure', {
+        window: { to: 'ring', how: 'inside', by: 'alpha', free: { at: [20, 5], angle, soft: 3 } },
+      }),
+    );
+    return drawOf(document, 'figure').window!.free!;
+  };
+  const middle = [width / 2 + 50, height / 2 + 20] as const;
+
+  it('is whole beyond a line that goes with the window, to the side it says', () => {
+    // 5 above the pivot, enlarged twice; the free side is that into which the angle points.
+    near(Object.values(free(0)), [middle[0], middle[1] - 10, 1, 0, 6]);
+    near(Object.values(free(90)), [middle[0], middle[1] - 10, 0, 1, 6]);
+    near(Object.values(free(0, {}, 90)), [middle[0] + 10, middle[1], 0, 1, 6]);
+  });
+
+  it('is so in a mirrored window too: the free side is mirrored with it', () => {
+    const flip = { flip: { sideways: true, upright: false } };
+    near(Object.values(free(0, flip)), [middle[0], middle[1] - 10, -1, 0, 6]);
+    near(Object.values(free(90, flip)), [middle[0], middle[1] - 10, 0, 1, 6]);
+    near(Object.values(free(30, flip)).slice(2, 4), [-Math.cos(Math.PI / 6), 0.5]);
+  });
+});
+
+describe('how a thing stands while it arrives', () => {
+  it('is moved, turned as the clock goes and enlarged about a place in its box', () => {
+    const box = { x: 10, y: 20, width: 40, height: 20 };
+    const state = {
+      ...atRest,
+      move: [5, -3] as [number, number],
+      turn: 90,
+      grow: [2, 1] as [number, number],
+      about: [0.25, 1] as [number, number],
+    };
+    const matrix = stateMatrix(state, box);
+    const about = [20, 40];
+    near(transform(matrix, about[0]!, about[1]!), [25, 37]);
+    // Twice as far across, then turned: what lay to the right lies below.
+    near(transform(matrix, about[0]! + 4, about[1]!), [25, 37 + 8]);
+    near(transform(matrix, about[0]!, about[1]! + 4), [25 - 4, 37]);
   });
 });
 
