@@ -29,6 +29,8 @@ const [uncovered, taken] = [0.05, 0.2];
 const mixed = 2;
 /** Rounds in which the distance behind a step is evened out. */
 const evened = 24;
+/** Behind its steps a map is smooth: so many times finer than it was made is all it needs. */
+const finerThanMap = 2;
 
 /**
  * What comes to light where a picture is seen pixel by pixel through a moving lens: behind every step of its depth map what
@@ -54,7 +56,9 @@ export async function behindSteps(picture: Rgba, map: Plane, fill: FillSteps): P
     hole: dilate(closerThan(never - 1), mixed),
     seen: dilate(closerThan(uncovered * longer), mixed),
   });
-  return { picture: filled, map: evenedOut(whole, far, way) };
+  const finer = Math.min(1, (finerThanMap * Math.max(map.width, map.height)) / longer);
+  const size = [width, height].map((side) => Math.max(1, Math.round(side * finer))) as [number, number];
+  return { picture: filled, map: enlargedPlane(evenedOut(whole, far, way), ...size) };
 }
 
 /** A way that is never reached. */
