@@ -1,11 +1,15 @@
 import { expect } from 'chai';
-import { groupLayers } from '../edits/arrange-edits.ts';
+import { addLayer, groupLayers } from '../edits/arrange-edits.ts';
 import { setArrival, setArrivalValues } from '../edits/arrival-edits.ts';
 import { addFinish } from '../edits/finish-edits.ts';
 import { joinLayer, type JoinHow } from '../edits/join-edits.ts';
 import { setLayer, setProperty } from '../edits/layer-edits.ts';
 import { apply, card, drawOf, empty, height, layerOf, near, seenAt, shotOf, width } from '../edits/test-cards.ts';
 import type { Document } from '../document/document.ts';
+import { plainWords, type Bubble } from '../document/words.ts';
+import { restFraming } from '../document/shot.ts';
+import { setFraming } from '../edits/camera-edits.ts';
+import { loadTestFaces } from '../text/test-faces.ts';
 import { atRest } from '../arrive/arrival.ts';
 import { stateMatrix } from './arriving.ts';
 import { evaluateFrame } from './evaluate.ts';
@@ -208,6 +212,36 @@ describe('how a thing stands while it arrives', () => {
     // Twice as far across, then turned: what lay to the right lies below.
     near(transform(matrix, about[0]! + 4, about[1]!), [25, 37 + 8]);
     near(transform(matrix, about[0]!, about[1]! + 4), [25 - 4, 37]);
+  });
+});
+
+describe('the tail of a bubble', () => {
+  before(() => loadTestFaces('condensed'));
+
+  it('ends at a point of another layer wherever that is, seen from the words, or at a place of its own', () => {
+    const tail = { to: 'speaker', at: [30, 5] as [number, number], width: 20 };
+    const bubble: Bubble = { form: 'round', padding: 10, colour: [1, 1, 1, 1], stroke: null, tail };
+    const source = { ...plainWords, text: 'Tide', face: 'condensed', size: 40, box: { width: 80, height: 40 }, bubble };
+    const document = apply(
+      empty(),
+      card('speaker', 6, [70, 40]),
+      addLayer(
+        'shot',
+        { id: 'words', name: 'words', depth: 2, position: [-50, -20] },
+        { source, pivot: [40, 20], colour: [255, 255, 255, 1] },
+      ),
+      setProperty('shot', 'words', 'rotation', 0, 30),
+      setProperty('shot', 'speaker', 'scale', 0, 2),
+      setFraming('shot', 'first', { ...restFraming, x: 30, size: 0.8 }),
+    );
+    const tipOf = (d: Document) => {
+      const { content } = drawOf(d, 'words');
+      return content.kind === 'text' ? content.bubble!.tip! : null;
+    };
+    // Seen through the lens, the tip lies on the point of the other layer.
+    near(seenAt(document, 'words', ...tipOf(document)!), seenAt(document, 'speaker', 30, 5));
+    const alone = { ...source, bubble: { ...bubble, tail: { ...tail, to: null } } };
+    expect(tipOf(apply(document, setLayer('Words', 'shot', 'words', { source: alone })))).to.deep.equal([30, 5]);
   });
 });
 
