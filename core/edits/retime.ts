@@ -14,6 +14,7 @@ export function retime(shot: Shot, ratio: number): void {
     for (const path of propertyPaths(layer)) retimeProperty(propertyAt(layer, path)!, ratio);
     for (const { kind, settings } of layer.finishes) retimeSettings(finishKind(kind)?.settings, settings, ratio);
     for (const sway of layer.sways) sway.period = Math.max(2, sway.period * ratio);
+    if (layer.repeat) layer.repeat.delay = Math.max(-1000, Math.min(1000, layer.repeat.delay * ratio));
     if (layer.source.kind === 'prop') retimeProp(layer.source.made, ratio);
     retimeWords(layer, (frames) => Math.max(1, moved(frames)));
     const { bar } = layer.timing;
