@@ -42,6 +42,17 @@ describe('server', () => {
     expect(late.body.project.document.name).to.equal('First');
   });
 
+  it('answers a revision there is not yet, or never was, like a stale one, changing nothing', async () => {
+    const project = await server.newProject();
+    for (const revision of [2, 7, 0]) {
+      const answer = await server.change(project.id, revision, 'a', rename('Ahead'));
+      expect(answer.status, String(revision)).to.be.within(400, 409);
+    }
+    const stored = (await server.call('GET', `/api/projects/${project.id}`)).body;
+    expect([stored.revision, stored.document.name]).to.deep.equal([1, project.document.name]);
+    expect((await server.call('GET', `/api/projects/${project.id}/history`)).body.length).to.be.at.most(1);
+  });
+
   it('refuses a patch whose result is no document, or that does not apply, and keeps the last good state', async () => {
     const project = await server.newProject();
     for (const patch of [
