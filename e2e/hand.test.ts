@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { plainLayer } from '../core/document/layer.ts';
 import { addKey, setLayer, setProperty } from '../core/edits/layer-edits.ts';
-import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
+import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
 import { floatWithTip } from './photos.ts';
 import { card, field, openStage, projectWith, row, stored, type, unfold } from './stage-world.ts';
 
@@ -55,6 +55,42 @@ describe('the Stage under a slow hand', () => {
     const before = (await bar.boundingBox())!;
     await walk(page, grip, [grip[0] + 120, grip[1]]);
     expect((await bar.boundingBox())!.x - before.x).to.be.closeTo(120, 10);
+  });
+
+  it('another frame says what hangs was placed for another one, and one press scales all of it; undo takes it back', async () => {
+    const url = await projectWith(app, (d) => [
+      card(d, 'flag', [200, 60, 40]),
+      addKey(d.shots[0]!.id, 'flag', 'position', 0, [0, 0]),
+      addKey(d.shots[0]!.id, 'flag', 'position', 20, [50, 0]),
+    ]);
+    const page = await openStage(app, url);
+    const flag = async (): Promise<{ at: number[]; scale: number }> => {
+      const layer = (await stored(page)).shots[0]!.layers.find(({ id }) => id === 'flag')!;
+      return {
+        at: 'keys' in layer.position ? layer.position.keys[1]!.value : [],
+        scale: 'value' in layer.scale ? layer.scale.value : 0,
+      };
+    };
+    const before = await flag();
+    await goTo(page, 'Pictures');
+    const said = page.getByText(/What hangs in it was placed for 960 × 540/);
+    const side = async (name: string, pixels: number): Promise<void> => {
+      const entry = page.getByLabel('Frame', { exact: true }).getByRole('textbox', { name, exact: true });
+      await entry.fill(String(pixels));
+      await entry.press('Enter');
+    };
+    await side('Width', 1920);
+    await said.waitFor();
+    await side('Height', 1080);
+    await said.waitFor();
+    await page.getByRole('button', { name: 'Scale it to the frame' }).click();
+    await said.waitFor({ state: 'detached' });
+    await saved(page);
+    expect(await flag()).to.deep.equal({ at: [100, 0], scale: 2 * before.scale });
+    for (let k = 0; k < 3; k++) await page.keyboard.press('Control+z');
+    await saved(page);
+    expect(await flag()).to.deep.equal(before);
+    expect(await said.count(), 'the frame is what it was').to.equal(0);
   });
 
   it('bars of several chosen layers are dragged together, and a press on one of them takes it alone', async () => {

@@ -18,8 +18,15 @@ export const renameProject = defineEdit('Rename project', (draft, name: string) 
 /** Another frame size keeps everything around its centre. */
 export const setFrameSize = defineEdit('Change frame', (draft, width: number, height: number) => {
   const clamp = (v: number): number => Math.max(16, Math.min(limits.edge, Math.round(v)));
+  const before = { ...draft.frame };
   draft.frame.width = clamp(width);
   draft.frame.height = clamp(height);
+  // Guides are counted from the corner, which has gone away from the centre.
+  const [dx, dy] = [(draft.frame.width - before.width) / 2, (draft.frame.height - before.height) / 2];
+  for (const { guides } of draft.shots) {
+    guides.x = guides.x.map((x) => x + dx);
+    guides.y = guides.y.map((y) => y + dy);
+  }
 });
 
 /** Another rate keeps the length in seconds; keys move with it. */

@@ -1,4 +1,4 @@
-import { ImagePlus, Layers, Scissors, Sparkles, Trash2 } from 'lucide-react';
+import { ImagePlus, Layers, Scaling, Scissors, Sparkles, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Layer } from '../../../core/document/layer.ts';
@@ -11,6 +11,7 @@ import {
   setFrameSize,
   setShotLength,
 } from '../../../core/edits/project-edits.ts';
+import { scaleScene } from '../../../core/edits/scale-scene.ts';
 import { fileUrl } from '../../data/api.ts';
 import { hangPicture } from '../../../core/edits/lift-edit.ts';
 import { startMaking, useMaking } from '../../data/making.ts';
@@ -179,6 +180,12 @@ function FramePanel({ document }: { document: Document }) {
   const { width, height, rate } = document.frame;
   const shot = document.shots[0]!;
   const first = document.pictures[0];
+  // The frame what hangs was placed for, once another was chosen.
+  const [placedFor, setPlacedFor] = useState<{ width: number; height: number } | null>(null);
+  const setSize = (w: number, h: number): void => {
+    if (document.shots.some(({ layers }) => layers.length > 0)) setPlacedFor((before) => before ?? { width, height });
+    dispatch(setFrameSize(w, h));
+  };
   const choices = [...commonFrames.map((f) => ({ ...f, name: f.name as string })), ...(first ? [ownFrame(first)] : [])];
   return (
     <aside className="w-64 shrink-0 overflow-auto border-l border-line p-4" aria-label="Frame">
@@ -193,7 +200,7 @@ function FramePanel({ document }: { document: Document }) {
               type="button"
               aria-pressed={chosen}
               title={`${choice.width} × ${choice.height}`}
-              onClick={() => dispatch(setFrameSize(choice.width, choice.height))}
+              onClick={() => setSize(choice.width, choice.height)}
               className={`flex flex-col items-center justify-end gap-1 rounded-md border px-1 pt-2 pb-1 text-[11px] ${chosen ? 'border-pine text-pine' : 'border-line text-ink-2 hover:bg-paper-2'}`}
             >
               <span
@@ -206,22 +213,25 @@ function FramePanel({ document }: { document: Document }) {
           );
         })}
       </div>
-      <NumberField
-        label="Width"
-        unit="px"
-        value={width}
-        min={16}
-        max={8192}
-        onChange={(v) => dispatch(setFrameSize(v, height))}
-      />
-      <NumberField
-        label="Height"
-        unit="px"
-        value={height}
-        min={16}
-        max={8192}
-        onChange={(v) => dispatch(setFrameSize(width, v))}
-      />
+      <NumberField label="Width" unit="px" value={width} min={16} max={8192} onChange={(v) => setSize(v, height)} />
+      <NumberField label="Height" unit="px" value={height} min={16} max={8192} onChange={(v) => setSize(width, v)} />
+      {placedFor && (placedFor.width !== width || placedFor.height !== height) && (
+        <div className="my-2 rounded-md border border-line bg-paper-2 p-2 text-[12px]" role="status">
+          <p className="mb-1.5">
+            What hangs in it was placed for {placedFor.width} × {placedFor.height} and keeps its size.
+          </p>
+          <Button
+            icon={<Scaling size={14} />}
+            title="Makes everything that hangs as much larger or smaller as the frame, with its moves and the lens"
+            onClick={() => {
+              dispatch(scaleScene(Math.max(width / placedFor.width, height / placedFor.height)));
+              setPlacedFor(null);
+            }}
+          >
+            Scale it to the frame
+          </Button>
+        </div>
+      )}
       <NumberField
         label="Frames per second"
         value={rate}
