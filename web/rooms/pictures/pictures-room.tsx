@@ -218,7 +218,11 @@ function FramePanel({ document }: { document: Document }) {
       {placedFor && (placedFor.width !== width || placedFor.height !== height) && (
         <div className="my-2 rounded-md border border-line bg-paper-2 p-2 text-[12px]" role="status">
           <p className="mb-1.5">
-            What hangs in it was placed for {placedFor.width} × {placedFor.height} and keeps its size.
+            What hangs in it was placed for{' '}
+            <span className="whitespace-nowrap">
+              {placedFor.width} × {placedFor.height}
+            </span>{' '}
+            and keeps its size.
           </p>
           <Button
             icon={<Scaling size={14} />}
