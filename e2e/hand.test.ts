@@ -57,6 +57,37 @@ describe('the Stage under a slow hand', () => {
     expect((await bar.boundingBox())!.x - before.x).to.be.closeTo(120, 10);
   });
 
+  it('layers are copied into another shot with their keys, found there, and taken back in one step', async () => {
+    const url = await projectWith(app, (d) => [
+      card(d, 'flag', [200, 60, 40]),
+      addKey(d.shots[0]!.id, 'flag', 'position', 0, [0, 0]),
+      addKey(d.shots[0]!.id, 'flag', 'position', 20, [50, 0]),
+    ]);
+    const page = await openStage(app, url);
+    await row(page, 'flag').click();
+    await unfold(page, 'Layer');
+    expect(await page.getByLabel('Copy to shot').count(), 'there is no other shot yet').to.equal(0);
+    await page.getByRole('button', { name: 'New shot', exact: true }).click();
+    await page.getByLabel('Empty shot').waitFor();
+    await page.getByRole('button', { name: /^Shot 1 / }).click();
+    await row(page, 'flag').click();
+    await page.getByLabel('Copy to shot').selectOption({ label: 'Shot 2' });
+    await page.getByText('Copied to Shot 2.').waitFor();
+    await page.getByRole('button', { name: 'Open Shot 2' }).click();
+    await row(page, 'flag').waitFor();
+    const keysIn = async (k: number): Promise<number[]> => {
+      const [layer] = (await stored(page)).shots[k]!.layers;
+      return layer && 'keys' in layer.position ? layer.position.keys.map(({ frame }) => frame) : [];
+    };
+    expect([await keysIn(0), await keysIn(1)]).to.deep.equal([
+      [0, 20],
+      [0, 20],
+    ]);
+    await page.keyboard.press('Control+z');
+    await page.getByLabel('Empty shot').waitFor();
+    expect([await keysIn(0), await keysIn(1)]).to.deep.equal([[0, 20], []]);
+  });
+
   it('another frame says what hangs was placed for another one, and one press scales all of it; undo takes it back', async () => {
     const url = await projectWith(app, (d) => [
       card(d, 'flag', [200, 60, 40]),

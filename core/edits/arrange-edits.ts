@@ -45,7 +45,7 @@ export const addLayer = defineEdit('New layer', (draft, shotId: string, place: N
 });
 
 /** Copies of groups take copies of what is in them along, whose ids follow from the group's. */
-function withMembers(shot: Shot, copies: readonly { of: string; id: string }[]): { of: string; id: string }[] {
+export function withMembers(shot: Shot, copies: readonly { of: string; id: string }[]): { of: string; id: string }[] {
   const all = [...copies];
   for (let k = 0; k < all.length; k++) {
     const { of, id } = all[k]!;

@@ -5,7 +5,7 @@ import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';
 import { transitionNames } from './card/transition-names.ts';
-import { useStage } from './stage-state.ts';
+import { openShot } from './stage-state.ts';
 
 function transitionName({ transition }: Shot, rate: number): string {
   const name = transitionNames[transition.kind];
@@ -16,13 +16,7 @@ function transitionName({ transition }: Shot, rate: number): string {
 /** The shots of the project in order; one is worked on. */
 export function ShotStrip({ document, shot }: { document: Document; shot: Shot }) {
   const { dispatch } = useProject();
-  const { select, setFrame } = useStage();
   const { rate } = document.frame;
-  const open = (id: string): void => {
-    useStage.setState({ shot: id, timeView: null });
-    setFrame(0);
-    select(null);
-  };
   const index = document.shots.indexOf(shot);
   const several = document.shots.length > 1;
   return (
@@ -36,7 +30,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
           <button
             type="button"
             aria-pressed={one === shot}
-            onClick={() => open(one.id)}
+            onClick={() => openShot(one.id)}
             className={`h-6 rounded-md border px-2 ${one === shot ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
           >
             {one.name} <span className="font-mono text-ink-2">{(one.length / rate).toFixed(1)} s</span>
@@ -47,7 +41,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
               aria-label={`Transition after ${one.name}: ${transitionName(one, rate)}`}
               title="Press to change how it goes over into the next shot"
               className="h-6 min-w-6 rounded-md px-1.5 text-ink-2 hover:bg-paper-2 hover:text-pine"
-              onClick={() => open(one.id)}
+              onClick={() => openShot(one.id)}
             >
               {one.transition.kind === 'cut' ? '|' : transitionName(one, rate)}
             </button>
@@ -60,7 +54,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
         onClick={() => {
           const id = newId('shot');
           dispatch(addShot(shot.id, id));
-          open(id);
+          openShot(id);
         }}
       >
         <Plus size={14} />
@@ -71,7 +65,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
         onClick={() => {
           const id = newId('shot');
           dispatch(duplicateShot(shot.id, id));
-          open(id);
+          openShot(id);
         }}
       >
         <CopyPlus size={13} />
@@ -99,7 +93,7 @@ export function ShotStrip({ document, shot }: { document: Document; shot: Shot }
             className="!size-6"
             onClick={() => {
               dispatch(removeShot(shot.id));
-              open(document.shots[index === 0 ? 1 : index - 1]!.id);
+              openShot(document.shots[index === 0 ? 1 : index - 1]!.id);
             }}
           >
             <Trash2 size={13} />

@@ -135,6 +135,14 @@ export const useStage = create<StageState>((set) => ({
     })),
 }));
 
+/** Goes to a shot, to its beginning. */
+export function openShot(id: string): void {
+  const { setFrame, select } = useStage.getState();
+  useStage.setState({ shot: id, timeView: null });
+  setFrame(0);
+  select(null);
+}
+
 /** The shot that is looked at; the first one when the chosen one is gone. */
 export function useShot(document: Document): Shot {
   const chosen = useStage((state) => state.shot);

@@ -9,6 +9,7 @@ import { FinishSection } from '../finish/finish-section.tsx';
 import { PropSection } from '../props/prop-section.tsx';
 import { useStage } from '../stage-state.ts';
 import { ChosenKeys } from './chosen-keys.tsx';
+import { CopyToShot } from './copy-to-shot.tsx';
 import { FollowedPoints } from './followed-points.tsx';
 import { LookSection } from './look.tsx';
 import { MaskSection } from './masks.tsx';
@@ -75,6 +76,7 @@ export function LayerCard(part: LayerPart) {
         <Button icon={<CopyPlus size={14} />} title="Duplicate (Ctrl D)" onClick={duplicate}>
           Duplicate
         </Button>
+        <CopyToShot document={part.document} shot={shot} ids={[layer.id]} />
         {canWriteSvg(layer) && (
           <Button
             icon={<Download size={14} />}

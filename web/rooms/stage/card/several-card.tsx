@@ -31,6 +31,7 @@ import { NumberField } from '../../../parts/number-field.tsx';
 import { SeveralArrive } from '../arrive/several-arrive.tsx';
 import { PasteFinishes } from '../finish/finish-section.tsx';
 import { useStage } from '../stage-state.ts';
+import { CopyToShot } from './copy-to-shot.tsx';
 import { ChosenKeys } from './chosen-keys.tsx';
 import { Section } from './section.tsx';
 import { SeveralLook, SeveralTies, SeveralTime } from './several-fields.tsx';
@@ -141,6 +142,7 @@ export function SeveralCard({ document, shot, layers, frame }: SeveralCardProps)
         <Button icon={<CopyPlus size={14} />} onClick={duplicate}>
           Duplicate
         </Button>
+        <CopyToShot document={document} shot={shot} ids={ids} />
         <Button
           look="danger"
           icon={<Trash2 size={14} />}
