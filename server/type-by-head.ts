@@ -52,6 +52,11 @@ export function clipTypeOf(head: Buffer): string | null {
 
 /** The type of a sound by its first bytes; null for anything else. Containers of videos hold sound alone as well. */
 export function soundTypeOf(head: Buffer): string | null {
-  const type = typeByHead(head)?.replace(/^video\/(mp4|webm)$/, 'audio/$1');
-  return type?.startsWith('audio/') ? type : null;
+  const type = typeByHead(head);
+  const alone: Record<string, string> = {
+    'video/mp4': 'audio/mp4',
+    'video/quicktime': 'audio/mp4',
+    'video/webm': 'audio/webm',
+  };
+  return type?.startsWith('audio/') ? type : (alone[type ?? ''] ?? null);
 }

@@ -99,13 +99,16 @@ function inFront(map: Plane, within: number, reach: number): { far: Plane; way: 
 function evenedOut(whole: Plane, far: Plane, way: Uint16Array): Plane {
   const { width, height } = whole;
   const out: Plane = { width, height, data: whole.data.slice() };
-  for (let i = 0; i < way.length; i++) if (way[i]! < never) out.data[i] = far.data[i]!;
+  const covered: number[] = [];
+  for (let i = 0; i < way.length; i++) {
+    if (way[i] === never) continue;
+    out.data[i] = far.data[i]!;
+    covered.push(i);
+  }
   for (let round = 0; round < evened; round++) {
     // From corner to corner and back, so that what is evened out travels both ways.
-    const back = round % 2 === 1;
-    for (let n = 0; n < way.length; n++) {
-      const i = back ? way.length - 1 - n : n;
-      if (way[i] === never) continue;
+    if (round > 0) covered.reverse();
+    for (const i of covered) {
       let [sum, count] = [0, 0];
       eachNeighbour(i, width, way.length, (j) => {
         sum += out.data[j]!;

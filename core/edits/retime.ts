@@ -1,21 +1,22 @@
 import type { Property, PropertyValue } from '../motion/property.ts';
 import { finishKind } from '../finish/finishes.ts';
-import type { PropSetting } from '../document/prop-setting.ts';
 import { propKind } from '../props/props.ts';
-import type { Settings, StoredSettings } from '../settings/setting.ts';
 import { propertyAt, propertyPaths } from '../document/properties.ts';
 import type { Layer } from '../document/layer.ts';
 import type { Shot } from '../document/shot.ts';
+import { timesSettings } from './times-settings.ts';
 
 /** Brings everything in a shot that is counted in frames to another frame rate; its length is not its matter. */
 export function retime(shot: Shot, ratio: number): void {
   const moved = (frame: number): number => Math.round(frame * ratio);
   for (const layer of shot.layers) {
     for (const path of propertyPaths(layer)) retimeProperty(propertyAt(layer, path)!, ratio);
-    for (const { kind, settings } of layer.finishes) retimeSettings(finishKind(kind)?.settings, settings, ratio);
+    for (const { kind, settings } of layer.finishes)
+      timesSettings(finishKind(kind)?.settings, settings, 'frames', ratio);
     for (const sway of layer.sways) sway.period = Math.max(2, sway.period * ratio);
     if (layer.repeat) layer.repeat.delay = Math.max(-1000, Math.min(1000, layer.repeat.delay * ratio));
-    if (layer.source.kind === 'prop') retimeProp(layer.source.made, ratio);
+    const made = layer.source.kind === 'prop' ? layer.source.made : null;
+    if (made) timesSettings(propKind(made.prop)?.settings, made.settings, 'frames', ratio);
     retimeWords(layer, (frames) => Math.max(1, moved(frames)));
     const { bar } = layer.timing;
     if (bar) {
@@ -34,10 +35,6 @@ export function retime(shot: Shot, ratio: number): void {
   shot.transition.frames = Math.min(600, moved(shot.transition.frames));
 }
 
-function retimeProp({ prop, settings }: PropSetting, ratio: number): void {
-  retimeSettings(propKind(prop)?.settings, settings, ratio);
-}
-
 function retimeWords({ arrive, leave, pen, source }: Layer, lasting: (frames: number) => number): void {
   if (arrive) arrive.length = lasting(arrive.length);
   if (leave) leave.length = lasting(leave.length);
@@ -47,16 +44,6 @@ function retimeWords({ arrive, leave, pen, source }: Layer, lasting: (frames: nu
   if (changes?.kind === 'number') {
     changes.begin = changes.begin && lasting(changes.begin);
     changes.length = lasting(changes.length);
-  }
-}
-
-/** Settings that count frames count as many more at a higher rate. */
-function retimeSettings(kinds: Settings | undefined, settings: StoredSettings, ratio: number): void {
-  for (const [key, setting] of Object.entries(kinds ?? {})) {
-    if (setting.kind !== 'number' || setting.unit !== 'frames') continue;
-    const property = settings[key] as Property<number>;
-    if ('keys' in property) for (const k of property.keys) k.value *= ratio;
-    else property.value *= ratio;
   }
 }
 

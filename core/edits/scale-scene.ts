@@ -1,11 +1,10 @@
 import { arrivalKind } from '../arrive/arrivals.ts';
-import type { Document } from '../document/document.ts';
 import type { Layer } from '../document/layer.ts';
 import { isOwn, propertyAt, propertyPaths, putProperty, settingAt, type AnyProperty } from '../document/properties.ts';
-import type { Framing, Shot } from '../document/shot.ts';
+import type { Arrangement, Framing, Shot } from '../document/shot.ts';
 import type { Property, PropertyValue } from '../motion/property.ts';
-import type { Settings, StoredSettings } from '../settings/setting.ts';
 import { defineEdit } from './edit.ts';
+import { timesSettings } from './times-settings.ts';
 
 /**
  * Makes everything that hangs larger or smaller about the middle of the frame, with its moves, its looks and the lens: what is
@@ -50,7 +49,7 @@ function scaleLayer(shot: Shot, layer: Layer, by: number): void {
   }
   if (layer.pen) layer.pen.lift *= by;
   for (const arrival of [layer.arrive, layer.leave])
-    if (arrival) scaleSettings(arrivalKind(arrival.kind)?.settings, arrival.settings, by);
+    if (arrival) timesSettings(arrivalKind(arrival.kind)?.settings, arrival.settings, 'px', by);
 }
 
 /** Whether a property counts frame pixels, or how many of them a pixel of the layer takes. */
@@ -87,17 +86,6 @@ function growsWithFrame(shot: Shot, { layer, of }: NonNullable<AnyProperty['foll
   const other = shot.layers.find(({ id }) => id === layer);
   return of === 'blur' || (['x', 'y', 'scale'].includes(of) && !!other && inFrame(other));
 }
-
-function scaleSettings(kinds: Settings | undefined, settings: StoredSettings, by: number): void {
-  for (const [key, setting] of Object.entries(kinds ?? {})) {
-    if (setting.kind !== 'number' || setting.unit !== 'px') continue;
-    const property = settings[key] as Property<number>;
-    if ('keys' in property) for (const k of property.keys) k.value *= by;
-    else property.value *= by;
-  }
-}
-
-type Arrangement = Document['shots'][number]['poses'][number]['layers'][number];
 
 function scaleArrangement(shot: Shot, stored: Arrangement, by: number): void {
   const layer = shot.layers.find(({ id }) => id === stored.layer);
