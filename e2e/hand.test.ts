@@ -22,18 +22,23 @@ async function walk(page: Page, from: [number, number], to: [number, number], st
 describe('the Stage under a slow hand', () => {
   const app = useApp();
 
+  /** A card that goes aside by 50 in 20 frames. */
+  const openFlag = async (): Promise<Page> => {
+    const url = await projectWith(app, (d) => [
+      card(d, 'flag', [200, 60, 40]),
+      addKey(d.shots[0]!.id, 'flag', 'position', 0, [0, 0]),
+      addKey(d.shots[0]!.id, 'flag', 'position', 20, [50, 0]),
+    ]);
+    return openStage(app, url);
+  };
+
   const middle = async (page: Page, selector: string): Promise<[number, number]> => {
     const box = (await page.locator(selector).first().boundingBox())!;
     return [box.x + box.width / 2, box.y + box.height / 2];
   };
 
   it('a key and a bar follow the pointer all the way, and an end of the bar is trimmed', async () => {
-    const url = await projectWith(app, (d) => [
-      card(d, 'flag', [200, 60, 40]),
-      addKey(d.shots[0]!.id, 'flag', 'position', 0, [0, 0]),
-      addKey(d.shots[0]!.id, 'flag', 'position', 20, [50, 0]),
-    ]);
-    const page = await openStage(app, url);
+    const page = await openFlag();
     await row(page, 'flag').click();
     const key = page.getByRole('button', { name: 'Position keyframe at frame 20' });
     const box = (await key.boundingBox())!;
@@ -58,12 +63,7 @@ describe('the Stage under a slow hand', () => {
   });
 
   it('layers are copied into another shot with their keys, found there, and taken back in one step', async () => {
-    const url = await projectWith(app, (d) => [
-      card(d, 'flag', [200, 60, 40]),
-      addKey(d.shots[0]!.id, 'flag', 'position', 0, [0, 0]),
-      addKey(d.shots[0]!.id, 'flag', 'position', 20, [50, 0]),
-    ]);
-    const page = await openStage(app, url);
+    const page = await openFlag();
     await row(page, 'flag').click();
     await unfold(page, 'Layer');
     expect(await page.getByLabel('Copy to shot').count(), 'there is no other shot yet').to.equal(0);
@@ -89,12 +89,7 @@ describe('the Stage under a slow hand', () => {
   });
 
   it('another frame says what hangs was placed for another one, and one press scales all of it; undo takes it back', async () => {
-    const url = await projectWith(app, (d) => [
-      card(d, 'flag', [200, 60, 40]),
-      addKey(d.shots[0]!.id, 'flag', 'position', 0, [0, 0]),
-      addKey(d.shots[0]!.id, 'flag', 'position', 20, [50, 0]),
-    ]);
-    const page = await openStage(app, url);
+    const page = await openFlag();
     const flag = async (): Promise<{ at: number[]; scale: number }> => {
       const layer = (await stored(page)).shots[0]!.layers.find(({ id }) => id === 'flag')!;
       return {

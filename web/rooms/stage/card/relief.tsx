@@ -157,19 +157,31 @@ export function ReliefSection(part: LayerPart) {
   );
 }
 
+/** Something long that is being computed, how far it is, and an end of it that is told. */
+function useWork() {
+  const [work, setWork] = useState<Activity | null>(null);
+  return {
+    work,
+    begin: (doing: string, cancel: () => void) => setWork({ doing, share: 0, cancel }),
+    follow: (doing: string, share: number) => setWork((before) => before && { ...before, doing, share }),
+    run: (job: () => Promise<void>) =>
+      void job()
+        .catch(notifyError)
+        .finally(() => setWork(null)),
+  };
+}
+
 /** What comes to light behind things as the lens moves: rebuilt, or as long as it is not, stretched over. */
 function FillOpens({ document, shot, layer }: LayerPart) {
   const { dispatch } = useProject();
-  const [work, setWork] = useState<Activity | null>(null);
+  const { work, follow, begin, run } = useWork();
   const pixels = pixelsOf(document, layer.source);
   const { behind, file } = layer.relief!;
   const filled = pixels && behindOf(layer.relief!, pixels.file) !== null;
   const fill = async (): Promise<void> => {
     const of = { picture: pixels!.file, map: file! };
-    const job = rebuildBehind(of.picture, of.map, (doing, share) =>
-      setWork((before) => before && { ...before, doing, share }),
-    );
-    setWork({ doing: 'Looking for what opens', share: 0, cancel: job.cancel });
+    const job = rebuildBehind(of.picture, of.map, follow);
+    begin('Looking for what opens', job.cancel);
     const made = await job.answer;
     if (!made) return;
     if (!made.behind) return notify('done', 'Nothing opens: by this depth map nothing stands before anything else.');
@@ -200,11 +212,7 @@ function FillOpens({ document, shot, layer }: LayerPart) {
           icon={<PaintRoller size={14} />}
           disabled={layer.locked || pixels?.x !== 0 || pixels.y !== 0}
           title="Rebuilds what comes to light behind things as the lens moves; until then the picture is stretched over it"
-          onClick={() =>
-            void fill()
-              .catch((error: unknown) => notifyError(error))
-              .finally(() => setWork(null))
-          }
+          onClick={() => run(fill)}
         >
           Fill what opens
         </Button>
@@ -218,13 +226,11 @@ function Slices({ document, shot, layer }: LayerPart) {
   const { dispatch } = useProject();
   const { select } = useStage();
   const [count, setCount] = useState(3);
-  const [work, setWork] = useState<{ doing: string; share: number; cancel(): void } | null>(null);
+  const { work, follow, begin, run } = useWork();
   const pixels = pixelsOf(document, layer.source);
   const slice = async (): Promise<void> => {
-    const job = sliceDepth(pixels!.file, layer.relief!.file!, count, false, (doing, share) =>
-      setWork((before) => before && { ...before, doing, share }),
-    );
-    setWork({ doing: 'Slicing', share: 0, cancel: job.cancel });
+    const job = sliceDepth(pixels!.file, layer.relief!.file!, count, false, follow);
+    begin('Slicing', job.cancel);
     const made = await job.answer;
     if (!made) return;
     const { slices, background } = await storedSlices(made);
@@ -241,11 +247,7 @@ function Slices({ document, shot, layer }: LayerPart) {
           icon={<Layers size={14} />}
           disabled={layer.locked || pixels?.x !== 0 || pixels.y !== 0}
           title="A layer for each band of distance, with what is behind it rebuilt; this one is hidden"
-          onClick={() =>
-            void slice()
-              .catch((error: unknown) => notifyError(error))
-              .finally(() => setWork(null))
-          }
+          onClick={() => run(slice)}
         >
           Slice into layers
         </Button>
