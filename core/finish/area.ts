@@ -1,5 +1,6 @@
 import type { Settings, Values } from '../settings/setting.ts';
 import { set, type FinishKind, type FinishPixels } from './finish.ts';
+import { kernelOf, laid } from './operations/memory.ts';
 
 /** Where in the layer's box a finish works; every finish has these beside its own. */
 export const areaSettings = {
@@ -17,6 +18,18 @@ export const areaSettings = {
 
 type Area = Values<typeof areaSettings>;
 type Box = { x: number; y: number; width: number; height: number };
+
+/** What the kernel needs to know of an area that is not everywhere; see `mixBack`. */
+function numbersOf({ area, areaCentre, areaDirection, areaSize, areaSoftness }: Area, box: Box): Float32Array {
+  const [cx, cy] = [box.x + areaCentre[0] * box.width, box.y + areaCentre[1] * box.height];
+  const [rx, ry] = [Math.max(1, box.width / 2), Math.max(1, box.height / 2)];
+  const turn = (areaDirection * Math.PI) / 180;
+  const [dx, dy] = [Math.cos(turn), Math.sin(turn)];
+  const half = Math.abs(dx) * rx + Math.abs(dy) * ry;
+  return area === 'one side'
+    ? Float32Array.of(0, 0, dx / half, dy / half, -(cx * dx + cy * dy) / half, 0, 0, 1 / areaSoftness)
+    : Float32Array.of(1, area === 'around' ? 1 : 0, cx, cy, 1 / rx, 1 / ry, areaSize, 1 / areaSoftness);
+}
 
 /**
  * How much of a finish is there at a place, 0..1: *one side* rises across a line through the centre towards a direction
@@ -41,9 +54,14 @@ export function areaShare({ area, areaCentre, areaDirection, areaSize, areaSoftn
   };
 }
 
-/** Lays changed pixels over what they were, by a share at each place; colours count by their alpha. */
-function mixed(pixels: FinishPixels, before: Uint8ClampedArray, share: (x: number, y: number) => number): void {
+/** Lays changed pixels over what they were, by the share of an area at each place; colours count by their alpha. */
+function mixed(pixels: FinishPixels, before: Uint8ClampedArray, area: Area, box: Box): void {
   const { data, width, height } = pixels;
+  const kernel = kernelOf(data);
+  const byKernel = (numbers: number, was: number): void =>
+    kernel!.mixBack(data.byteOffset, was, width, height, numbers);
+  if (kernel && laid([numbersOf(area, box), before], byKernel)) return;
+  const share = areaShare(area, box);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = (y * width + x) * 4;
@@ -66,7 +84,7 @@ export function withArea(kind: FinishKind): FinishKind {
       const area = values as unknown as Area;
       const before = area.area === 'everywhere' ? null : pixels.data.slice();
       kind.apply(pixels, values, moment);
-      if (before) mixed(pixels, before, areaShare(area, moment.box));
+      if (before) mixed(pixels, before, area, moment.box);
     },
   };
 }

@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { eachColour, lightOf } from './pixels.ts';
+import { byLight } from './operations/colour.ts';
 
 export const colourMap = defineFinish({
   id: 'colour-map',
@@ -14,17 +14,15 @@ export const colourMap = defineFinish({
     amount: set.percent('Amount', 1),
   },
   apply(pixels, { dark, middle, light, three, amount }) {
-    eachColour(pixels, (rgb) => {
-      const t = lightOf(...rgb) / 255;
-      const [from, to, share] = !three
-        ? [dark, light, t]
-        : t < 0.5
-          ? [dark, middle, 2 * t]
-          : [middle, light, 2 * t - 1];
-      for (let c = 0; c < 3; c++) {
-        const mapped = from[c]! + (to[c]! - from[c]!) * share;
-        rgb[c] = rgb[c]! + (mapped - rgb[c]!) * amount;
-      }
-    });
+    const between = (from: readonly number[], to: readonly number[], t: number): [number, number, number] => [
+      from[0]! + (to[0]! - from[0]!) * t,
+      from[1]! + (to[1]! - from[1]!) * t,
+      from[2]! + (to[2]! - from[2]!) * t,
+    ];
+    const colourAt = (t: number): [number, number, number] => {
+      if (!three) return between(dark, light, t);
+      return t < 0.5 ? between(dark, middle, 2 * t) : between(middle, light, 2 * t - 1);
+    };
+    byLight(pixels, colourAt, amount);
   },
 });

@@ -1,3 +1,4 @@
+import { kernelOf, laid } from './operations/memory.ts';
 import { defineFinish, set } from './finish.ts';
 
 export const coloursApart = defineFinish({
@@ -12,6 +13,8 @@ export const coloursApart = defineFinish({
       Math.round(distance * scale * Math.cos((angle * Math.PI) / 180)),
       Math.round(distance * scale * Math.sin((angle * Math.PI) / 180)),
     ];
+    const kernel = kernelOf(data);
+    if (kernel && laid([data], (source) => kernel.pullApart(source, width, height, dx, dy, data.byteOffset))) return;
     const source = data.slice();
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {

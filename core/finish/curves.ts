@@ -1,6 +1,6 @@
 import type { Point } from '../motion/property.ts';
 import { defineFinish } from './finish.ts';
-import { throughTables } from './pixels.ts';
+import { throughTables } from './operations/colour.ts';
 
 const straight: Point[] = [
   [0, 0],

@@ -1,6 +1,8 @@
-import { makePlane, type Plane } from '../pixels/raster.ts';
+import type { Plane } from '../pixels/raster.ts';
 import { defineFinish, set, type FinishPixels } from './finish.ts';
-import { gaussian, lightOf } from './pixels.ts';
+import { lightOf } from './operations/colour.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { floatsLike, kernelOf, laid } from './operations/memory.ts';
 
 /**
  * Flats by a four-sector Kuwahara filter (Kuwahara 1976, means and deviations from summed areas), a few levels of light,
@@ -20,44 +22,68 @@ export const drawn = defineFinish({
     colour: set.colour('Ink colour', 24, 28, 32),
   },
   apply(pixels, { flats, levels, ink, line, colour }, { scale }) {
-    const light = makePlane(pixels.width, pixels.height);
-    for (let k = 0, i = 0; k < light.data.length; k++, i += 4)
-      light.data[k] =
-        (lightOf(pixels.data[i]!, pixels.data[i + 1]!, pixels.data[i + 2]!) / 255) * (pixels.data[i + 3]! / 255);
-    const lines = inkLines(light, Math.max(0.4, line * scale));
+    const sigma = Math.max(0.4, line * scale);
+    const [fine, coarse] = [lightPlane(pixels), lightPlane(pixels)];
+    gaussian(fine, sigma);
+    gaussian(coarse, sigma * 1.6);
     flatten(pixels, Math.round(flats * scale));
-    const { data } = pixels;
-    for (let k = 0, i = 0; k < light.data.length; k++, i += 4) {
-      if (data[i + 3] === 0) continue;
-      if (levels >= 1) {
-        const now = lightOf(data[i]!, data[i + 1]!, data[i + 2]!);
-        const step = 255 / levels;
-        // A soft step: hard ones would draw edges of their own.
-        const wanted =
-          step * (Math.floor(now / step) + 0.5 + 0.5 * Math.tanh(6 * (now / step - Math.floor(now / step) - 0.5)));
-        const gain = wanted / Math.max(8, now);
-        for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! * (0.35 + 0.65 * gain);
-      }
-      const part = lines.data[k]! * ink * colour[3]!;
-      for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! + (colour[c]! - data[i + c]!) * part;
-    }
+    inkOver(pixels, [fine, coarse], levels, ink * colour[3]!, colour);
   },
 });
 
-function inkLines(light: Plane, sigma: number): Plane {
-  const [fine, coarse] = [gaussian(light, sigma), gaussian(light, sigma * 1.6)];
-  const out = makePlane(light.width, light.height);
-  const sharpness = 18;
-  for (let k = 0; k < out.data.length; k++) {
-    const difference = (1 + sharpness) * fine.data[k]! - sharpness * coarse.data[k]!;
-    out.data[k] = difference >= 0.42 ? 0 : Math.min(1, -Math.tanh(5 * (difference - 0.42)));
-  }
+/** Light 0..1 times alpha 0..1. */
+function lightPlane(pixels: FinishPixels): Plane {
+  const out = floatsLike(pixels);
+  const { data } = pixels;
+  const kernel = kernelOf(data, out.data);
+  if (kernel) kernel.lightsOf(data.byteOffset, out.data.length, out.data.byteOffset);
+  else
+    for (let k = 0, i = 0; k < out.data.length; k++, i += 4)
+      out.data[k] = (lightOf(data[i]!, data[i + 1]!, data[i + 2]!) * data[i + 3]!) / 65025;
   return out;
+}
+
+/** Levels of light, then ink where the extended difference of a fine and a coarse blur is dark. */
+function inkOver(
+  { data }: FinishPixels,
+  [fine, coarse]: readonly [Plane, Plane],
+  levels: number,
+  strength: number,
+  colour: readonly number[],
+): void {
+  const kernel = kernelOf(data, fine.data, coarse.data);
+  if (kernel) {
+    const [r, g, b] = colour;
+    const planes = [fine.data.byteOffset, coarse.data.byteOffset];
+    return kernel.inkOver(data.byteOffset, data.length / 4, ...planes, levels, strength, r!, g!, b!);
+  }
+  for (let k = 0, i = 0; i < data.length; k++, i += 4) {
+    if (data[i + 3] === 0) continue;
+    if (levels >= 1) {
+      const now = lightOf(data[i]!, data[i + 1]!, data[i + 2]!);
+      const step = 255 / levels;
+      // A soft step: hard ones would draw edges of their own.
+      const wanted =
+        step * (Math.floor(now / step) + 0.5 + 0.5 * Math.tanh(6 * (now / step - Math.floor(now / step) - 0.5)));
+      const gain = wanted / Math.max(8, now);
+      for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! * (0.35 + 0.65 * gain);
+    }
+    const sharpness = 18;
+    const dark = (1 + sharpness) * fine.data[k]! - sharpness * coarse.data[k]! - 0.42;
+    if (dark >= 0) continue;
+    const part = strength * Math.min(1, -Math.tanh(5 * dark));
+    for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! + (colour[c]! - data[i + c]!) * part;
+  }
 }
 
 /** Each pixel takes the mean of that quarter of its surroundings that varies least. */
 function flatten({ data, width, height }: FinishPixels, radius: number): void {
   if (radius < 1) return;
+  const kernel = kernelOf(data);
+  const means = (radius + 1) * (width + radius) * 16;
+  const byKernel = (source: number, sums: number, rows: number): void =>
+    kernel!.flatten(data.byteOffset, width, height, radius, source, sums, rows);
+  if (kernel && laid([data, width * 32, means], byKernel)) return;
   const sums = summedAreas({ data, width, height });
   const stride = width + 1;
   const area = (plane: Float64Array, x0: number, y0: number, x1: number, y1: number): number =>

@@ -1,5 +1,6 @@
 import { defineFinish, set } from './finish.ts';
-import { alphaPlane, gaussian, layUnder, shifted } from './pixels.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { layUnder, shiftedAlpha, throughCurve } from './operations/planes.ts';
 
 export const dropShadow = defineFinish({
   id: 'drop-shadow',
@@ -18,14 +19,9 @@ export const dropShadow = defineFinish({
   apply(pixels, { angle, distance, softness, spread, colour, alone }, { scale }) {
     const radians = (angle * Math.PI) / 180;
     const way = distance * scale;
-    const shadow = gaussian(
-      shifted(alphaPlane(pixels), way * Math.cos(radians), way * Math.sin(radians)),
-      (softness * scale) / 2,
-    );
-    if (spread > 0) {
-      const gain = 1 / Math.max(0.02, 1 - spread);
-      for (let k = 0; k < shadow.data.length; k++) shadow.data[k] = Math.min(1, shadow.data[k]! * gain);
-    }
+    const shadow = shiftedAlpha(pixels, way * Math.cos(radians), way * Math.sin(radians));
+    gaussian(shadow, (softness * scale) / 2);
+    if (spread > 0) throughCurve(shadow, (v) => Math.min(1, v / Math.max(0.02, 1 - spread)));
     if (alone) for (let i = 3; i < pixels.data.length; i += 4) pixels.data[i] = 0;
     layUnder(pixels, shadow, colour);
   },

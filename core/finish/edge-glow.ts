@@ -1,5 +1,6 @@
 import { defineFinish, set } from './finish.ts';
-import { alphaPlane, gaussian, layUnder } from './pixels.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { alphaPlane, layUnder, throughCurve } from './operations/planes.ts';
 
 export const edgeGlow = defineFinish({
   id: 'edge-glow',
@@ -14,8 +15,9 @@ export const edgeGlow = defineFinish({
   reach: ({ size }) => 1.5 * size + 2,
   apply(pixels, { size, strength, colour }, { scale }) {
     if (size === 0) return;
-    const glow = gaussian(alphaPlane(pixels), (size * scale) / 2);
-    for (let k = 0; k < glow.data.length; k++) glow.data[k] = 1 - (1 - Math.min(1, glow.data[k]!)) ** (2 * strength);
+    const glow = alphaPlane(pixels);
+    gaussian(glow, (size * scale) / 2);
+    throughCurve(glow, (v) => 1 - (1 - v) ** (2 * strength));
     layUnder(pixels, glow, colour);
   },
 });

@@ -1,6 +1,6 @@
-import { makePlane } from '../pixels/raster.ts';
 import { defineFinish, set } from './finish.ts';
-import { alphaPlane, gaussian, layAtop, shifted } from './pixels.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { alphaPlane, difference, layAtop, shiftedAlpha } from './operations/planes.ts';
 
 /** Where the silhouette, moved away from the light, leaves the layer bare, the light falls. */
 export const edgeLight = defineFinish({
@@ -16,11 +16,10 @@ export const edgeLight = defineFinish({
   },
   apply(pixels, { angle, width, softness, colour }, { scale }) {
     const radians = (angle * Math.PI) / 180;
-    const alpha = alphaPlane(pixels);
     const way = width * scale;
-    const dark = gaussian(shifted(alpha, -way * Math.cos(radians), -way * Math.sin(radians)), (softness * scale) / 2);
-    const lit = makePlane(alpha.width, alpha.height);
-    for (let k = 0; k < lit.data.length; k++) lit.data[k] = Math.max(0, alpha.data[k]! - dark.data[k]!);
+    const lit = shiftedAlpha(pixels, -way * Math.cos(radians), -way * Math.sin(radians));
+    gaussian(lit, (softness * scale) / 2);
+    difference(alphaPlane(pixels), lit);
     layAtop(pixels, lit, colour);
   },
 });

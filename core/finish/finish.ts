@@ -11,6 +11,14 @@ export interface FinishPixels {
   height: number;
 }
 
+/** How far something reaches beyond a box, on each side. */
+export interface Sides {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
 /** When and how large a finish is computed. */
 export interface FinishMoment {
   /** Frame of the shot, and how many it has. */
@@ -40,8 +48,8 @@ export interface FinishKind<S extends Settings = Settings> {
   heavy?: boolean;
   /** Whether it needs what lies behind. */
   behind?: boolean;
-  /** How far it draws beyond the box, in frame pixels. */
-  reach?(values: Values<S>): number;
+  /** How far it draws beyond a box, in frame pixels as its size is: on all sides, or on each. */
+  reach?(values: Values<S>, box: { width: number; height: number }): number | Sides;
   /** Whether it changes from frame to frame although nothing is keyed. */
   moves?(values: Values<S>): boolean;
   /** Changes the pixels in place. */

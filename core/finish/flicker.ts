@@ -1,5 +1,6 @@
 import { defineFinish, set } from './finish.ts';
-import { hash, throughTables } from './pixels.ts';
+import { throughTables } from './operations/colour.ts';
+import { hash } from './operations/noise.ts';
 
 /** Seeded light noise over whole periods of the shot, so that it loops; steady at strength 0. */
 export const flicker = defineFinish({

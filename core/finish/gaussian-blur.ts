@@ -1,5 +1,6 @@
 import { defineFinish, set } from './finish.ts';
-import { gaussian, premultiplied, writeBack } from './pixels.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { premultiplied, writeColours, writePremultiplied } from './operations/premultiplied.ts';
 
 export const gaussianBlur = defineFinish({
   id: 'gaussian-blur',
@@ -12,18 +13,10 @@ export const gaussianBlur = defineFinish({
   },
   reach: ({ size, border }) => (border === 'fades' ? 3 * size : 0),
   apply(pixels, { size, border }, { scale }) {
-    const [r, g, b, a] = premultiplied(pixels).map((plane) => gaussian(plane, size * scale)) as ReturnType<
-      typeof premultiplied
-    >;
-    if (border === 'goes on') {
-      // The colours spread; what was there stays there, as much of it as it was.
-      for (let k = 0; k < a.data.length; k++) {
-        const there = pixels.data[k * 4 + 3]! / 255;
-        const share = a.data[k]! > 1e-4 ? there / a.data[k]! : 0;
-        for (const plane of [r, g, b]) plane.data[k] = plane.data[k]! * share;
-        a.data[k] = there;
-      }
-    }
-    writeBack(pixels, [r, g, b, a]);
+    const soft = premultiplied(pixels);
+    gaussian(soft, size * scale);
+    // Where the border goes on, colours spread; what was there stays there, as much of it as it was.
+    if (border === 'goes on') writeColours(pixels, soft);
+    else writePremultiplied(pixels.data, soft.data, pixels.width);
   },
 });

@@ -1,5 +1,9 @@
-import { defineFinish, set } from './finish.ts';
-import { gaussian, lightOf, premultiplied, writeBack } from './pixels.ts';
+import type { Plane } from '../pixels/raster.ts';
+import { defineFinish, set, type FinishPixels } from './finish.ts';
+import { lightOf } from './operations/colour.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { floatsLike, kernelOf, laid } from './operations/memory.ts';
+import { ditherAt } from './operations/noise.ts';
 
 export const glow = defineFinish({
   id: 'glow',
@@ -15,25 +19,40 @@ export const glow = defineFinish({
   },
   reach: ({ size }) => 1.5 * size,
   apply(pixels, { threshold, size, strength, tint }, { scale }) {
-    const planes = premultiplied(pixels);
-    const bright = premultiplied(pixels);
-    for (let k = 0; k < planes[3].data.length; k++) {
-      const alpha = planes[3].data[k]!;
-      const light =
-        alpha > 0 ? lightOf(...([0, 1, 2].map((c) => planes[c]!.data[k]! / alpha) as [number, number, number])) : 0;
-      const part = Math.max(0, (light - threshold) / Math.max(0.02, 1 - threshold));
-      for (let c = 0; c < 4; c++) bright[c]!.data[k] = bright[c]!.data[k]! * part;
-    }
-    const blurred = bright.map((plane) => gaussian(plane, (size * scale) / 2));
-    for (let k = 0; k < planes[3].data.length; k++) {
-      for (let c = 0; c < 3; c++) {
-        const added = Math.min(1, blurred[c]!.data[k]! * strength * (tint[c]! / 255));
-        // Screened, premultiplied: light adds and never clips hard.
-        planes[c]!.data[k] = planes[c]!.data[k]! + added * (1 - Math.min(1, planes[c]!.data[k]!));
-      }
-      const shining = Math.min(1, blurred[3]!.data[k]! * strength);
-      planes[3].data[k] = planes[3].data[k]! + shining * (1 - planes[3].data[k]!);
-    }
-    writeBack(pixels, planes);
+    const light = floatsLike(pixels, 4);
+    brightParts(pixels, threshold, light);
+    gaussian(light, (size * scale) / 2);
+    shine(pixels, light, [...tint.slice(0, 3).map((v) => (strength * v) / 255), strength]);
   },
 });
+
+/** What is brighter than a threshold, premultiplied (0..255), by how much brighter it is. */
+function brightParts({ data }: FinishPixels, threshold: number, { data: out }: Plane): void {
+  const kernel = kernelOf(data, out);
+  if (kernel) return kernel.brightParts(data.byteOffset, data.length / 4, threshold, out.byteOffset);
+  for (let i = 0; i < data.length; i += 4) {
+    const light = lightOf(data[i]!, data[i + 1]!, data[i + 2]!) / 255;
+    const part = Math.max(0, (light - threshold) / Math.max(0.02, 1 - threshold)) * data[i + 3]!;
+    for (let c = 0; c < 3; c++) out[i + c] = (data[i + c]! * part) / 255;
+    out[i + 3] = part;
+  }
+}
+
+/** Screens light over what is there, premultiplied: light adds and never clips hard. */
+function shine({ data, width, height }: FinishPixels, { data: light }: Plane, factors: readonly number[]): void {
+  const kernel = kernelOf(data, light);
+  const byKernel = (at: number): void => kernel!.shine(data.byteOffset, width, height, light.byteOffset, at);
+  if (kernel && laid([Float32Array.from(factors)], byKernel)) return;
+  const own = [0, 0, 0, 0];
+  for (let i = 0, k = 0; i < data.length; i += 4, k++) {
+    const added = factors.map((factor, c) => Math.min(255, light[i + c]! * factor));
+    if (!added.some((v) => v > 0.01)) continue;
+    for (let c = 0; c < 4; c++) {
+      own[c] = c < 3 ? (data[i + c]! * data[i + 3]!) / 255 : data[i + 3]!;
+      own[c] = own[c]! + added[c]! * (1 - own[c]! / 255);
+    }
+    const noise = ditherAt(k % width, Math.floor(k / width));
+    for (let c = 0; c < 3; c++) data[i + c] = (own[c]! / own[3]!) * 255 + noise;
+    data[i + 3] = own[3]! + (own[3]! < 255 ? noise : 0);
+  }
+}

@@ -1,5 +1,7 @@
-import { defineFinish, set } from './finish.ts';
-import { hash, lightOf } from './pixels.ts';
+import { defineFinish, set, type FinishPixels } from './finish.ts';
+import { lightOf } from './operations/colour.ts';
+import { kernelOf, laid } from './operations/memory.ts';
+import { hash } from './operations/noise.ts';
 
 /** Lattice noise as large as its grains, the same at every resolution; strongest in the middle tones, as film's is. */
 export const grain = defineFinish({
@@ -15,12 +17,14 @@ export const grain = defineFinish({
     seed: set.seed,
   },
   moves: ({ moving, amount }) => moving && amount > 0,
-  apply({ data, width, height }, { amount, size, colour, moving, seed }, { frame, scale, box }) {
+  apply(pixels, { amount, size, colour, moving, seed }, { frame, scale, box }) {
     const cell = 1 / Math.max(0.5, size * scale);
     const time = moving ? frame + 1 : 0;
+    const { data, width, height } = pixels;
     const noise = (u: number, v: number, channel: number): number => hash(u, v, seed * 4 + channel + time * 131) - 0.5;
     // Cells smaller than a pixel average out; what is left of their contrast is what a smaller copy would show.
     const strength = 150 * amount * Math.min(1, size * scale);
+    if (grainByKernel(pixels, { cell, box, seed: seed * 4 + time * 131, strength, colour })) return;
     for (let y = 0; y < height; y++) {
       const v = Math.floor((y - box.y) * cell);
       for (let x = 0; x < width; x++) {
@@ -37,3 +41,24 @@ export const grain = defineFinish({
     }
   },
 });
+
+interface Grains {
+  /** Cells a pixel. */
+  cell: number;
+  box: { x: number; y: number };
+  seed: number;
+  strength: number;
+  colour: number;
+}
+
+function grainByKernel({ data, width, height }: FinishPixels, { cell, box, seed, strength, colour }: Grains): boolean {
+  const kernel = kernelOf(data);
+  if (!kernel) return false;
+  const first = Math.floor(-box.x * cell);
+  const columns = Int32Array.from({ length: width }, (_, x) => Math.floor((x - box.x) * cell) - first);
+  const rows = Int32Array.from({ length: height }, (_, y) => Math.floor((y - box.y) * cell));
+  const cells = columns.at(-1)! + 1;
+  return laid([columns, rows, cells * 16 + (width + 8) * 12], (c, r, noise) =>
+    kernel.grain(data.byteOffset, width, height, c, cells, first, r, seed, strength, colour, noise),
+  );
+}

@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { eachColour } from './pixels.ts';
+import { throughMatrix } from './operations/colour.ts';
 
 export const grey = defineFinish({
   id: 'grey',
@@ -13,9 +13,11 @@ export const grey = defineFinish({
     blue: set.percent('Blue', 0.07, 2, -1),
   },
   apply(pixels, { amount, red, green, blue }) {
-    eachColour(pixels, (rgb) => {
-      const light = red * rgb[0] + green * rgb[1] + blue * rgb[2];
-      for (let c = 0; c < 3; c++) rgb[c] = rgb[c]! + (light - rgb[c]!) * amount;
-    });
+    // How much of each channel becomes light, and how much of its own stays.
+    const row = (channel: number): [number, number, number] => {
+      const [r, g, b] = [red, green, blue].map((weight, c) => weight * amount + (c === channel ? 1 - amount : 0));
+      return [r!, g!, b!];
+    };
+    throughMatrix(pixels, [row(0), row(1), row(2)], [0, 0, 0]);
   },
 });

@@ -1,5 +1,6 @@
 import { defineFinish, set } from './finish.ts';
-import { lightOf } from './pixels.ts';
+import { lightOf } from './operations/colour.ts';
+import { kernelOf, laid } from './operations/memory.ts';
 
 /** Share of a cell of side 1 that a dot about its middle covers; beyond a radius of 1/2 it is cut off at the sides. */
 function dotArea(radius: number): number {
@@ -36,6 +37,11 @@ export const halftone = defineFinish({
   apply({ data, width, height }, { size, angle, form, ink, paper }, { scale, box }) {
     const cell = Math.max(1.5, size * scale);
     const [cos, sin] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+    const kernel = kernelOf(data);
+    const numbers = Float32Array.of(box.x, box.y, cos, sin, cell, 0, 0, 0, ...ink, ...paper);
+    const byKernel = (at: number, radii: number): void =>
+      kernel!.halftone(data.byteOffset, width, height, at, form === 'dots' ? radii : 0);
+    if (kernel && laid([numbers, Float32Array.from(dotRadii)], byKernel)) return;
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
         const i = (y * width + x) * 4;

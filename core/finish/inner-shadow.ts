@@ -1,6 +1,6 @@
-import { makePlane } from '../pixels/raster.ts';
 import { defineFinish, set } from './finish.ts';
-import { alphaPlane, gaussian, layAtop, shifted } from './pixels.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { layAtop, shiftedAlpha, throughCurve } from './operations/planes.ts';
 
 export const innerShadow = defineFinish({
   id: 'inner-shadow',
@@ -16,9 +16,9 @@ export const innerShadow = defineFinish({
   apply(pixels, { angle, distance, softness, colour }, { scale }) {
     const radians = (angle * Math.PI) / 180;
     const way = distance * scale;
-    const moved = shifted(alphaPlane(pixels), way * Math.cos(radians), way * Math.sin(radians));
-    const hole = makePlane(pixels.width, pixels.height);
-    for (let k = 0; k < hole.data.length; k++) hole.data[k] = 1 - moved.data[k]!;
-    layAtop(pixels, gaussian(hole, (softness * scale) / 2), colour);
+    const hole = shiftedAlpha(pixels, way * Math.cos(radians), way * Math.sin(radians));
+    throughCurve(hole, (v) => 1 - v);
+    gaussian(hole, (softness * scale) / 2);
+    layAtop(pixels, hole, colour);
   },
 });

@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { throughTables } from './pixels.ts';
+import { throughTables } from './operations/colour.ts';
 
 export const invert = defineFinish({
   id: 'invert',

@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { throughTables } from './pixels.ts';
+import { throughTables } from './operations/colour.ts';
 
 /** Light adds, contrast turns about the middle, shadows and highlights move one end only (smooth weights). */
 export const lightContrast = defineFinish({

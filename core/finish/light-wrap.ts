@@ -1,5 +1,8 @@
 import { defineFinish, set } from './finish.ts';
-import { alphaPlane, gaussian, premultiplied } from './pixels.ts';
+import { gaussian } from './operations/gaussian.ts';
+import { kernelOf } from './operations/memory.ts';
+import { alphaPlane } from './operations/planes.ts';
+import { premultiplied } from './operations/premultiplied.ts';
 
 /** What lies behind, blurred, is screened over the inside of the edge, fading inwards. */
 export const lightWrap = defineFinish({
@@ -12,13 +15,18 @@ export const lightWrap = defineFinish({
   apply(pixels, { width, amount }, { behind, scale }) {
     if (!behind || amount === 0 || width === 0) return;
     const sigma = (width * scale) / 2;
-    const inside = gaussian(alphaPlane(pixels), sigma);
-    const glow = premultiplied(behind).map((plane) => gaussian(plane, sigma));
+    const inside = alphaPlane(pixels);
+    gaussian(inside, sigma);
+    const shine = premultiplied(behind);
+    gaussian(shine, sigma);
     const { data } = pixels;
+    const kernel = kernelOf(data, inside.data, shine.data);
+    if (kernel)
+      return kernel.wrap(data.byteOffset, data.length / 4, inside.data.byteOffset, shine.data.byteOffset, amount);
     for (let i = 0, k = 0; i < data.length; i += 4, k++) {
       if (data[i + 3] === 0) continue;
       const edge = Math.max(0, Math.min(1, 2 * (1 - inside.data[k]!))) * amount;
-      for (let c = 0; c < 3; c++) data[i + c] = 255 - (255 - data[i + c]!) * (1 - glow[c]!.data[k]! * edge);
+      for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! + (255 - data[i + c]!) * (shine.data[i + c]! / 255) * edge;
     }
   },
 });

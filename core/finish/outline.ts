@@ -1,6 +1,6 @@
-import { band, edgeDistance } from './edge-distance.ts';
+import { edgeDistance } from './operations/edge-distance.ts';
 import { defineFinish, set } from './finish.ts';
-import { layOver, layUnder } from './pixels.ts';
+import { band, layOver, layUnder } from './operations/planes.ts';
 
 const where = ['outside', 'middle', 'inside'] as const;
 
@@ -19,12 +19,13 @@ export const outline = defineFinish({
   reach: ({ width, gap, softness, position }) => (position === 'inside' ? 0 : width + gap + softness) + 1,
   apply(pixels, { width, position, gap, softness, colour }, { scale }) {
     if (width === 0) return;
-    const distance = edgeDistance(pixels);
-    const [w, g] = [width * scale, gap * scale];
+    const [w, g, soft] = [width * scale, gap * scale, softness * scale];
     const from = { outside: g, middle: g - w / 2, inside: -g - w }[position];
-    if (position === 'outside') {
-      // Without a gap it begins under the edge, or a hairline of ground would show between.
-      layUnder(pixels, band(distance, g === 0 ? -1e6 : from, from + w, softness * scale), colour);
-    } else layOver(pixels, band(distance, from, from + w, softness * scale), colour);
+    const line = edgeDistance(pixels, Math.max(Math.abs(from), Math.abs(from + w)) + soft + 1);
+    // Without a gap it begins under the edge, or a hairline of ground would show between.
+    const hidden = position === 'outside' && g === 0;
+    band(line, hidden ? -1e6 : from, from + w, soft);
+    if (position === 'outside') layUnder(pixels, line, colour);
+    else layOver(pixels, line, colour);
   },
 });

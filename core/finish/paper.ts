@@ -1,7 +1,8 @@
 import type { Point } from '../motion/property.ts';
-import { makePlane, type Plane } from '../pixels/raster.ts';
+import type { Plane } from '../pixels/raster.ts';
 import { defineFinish, set } from './finish.ts';
-import { hash } from './pixels.ts';
+import { kernelOf, laid, zerosLike } from './operations/memory.ts';
+import { hash } from './operations/noise.ts';
 
 /** Value noise of three octaves (Perlin's fractal sum) lit from the upper left, multiplied onto the picture. */
 export const paper = defineFinish({
@@ -14,19 +15,23 @@ export const paper = defineFinish({
     size: { kind: 'number', name: 'Size', unit: 'px', least: 2, most: 60, start: 7 },
     seed: set.seed,
   },
-  apply({ data, width, height }, { strength, size, seed }, { scale, box }) {
-    const relief = makePlane(width, height);
+  apply(pixels, { strength, size, seed }, { scale, box }) {
+    const { data, width, height } = pixels;
+    const relief = zerosLike(pixels);
     for (let octave = 0; octave < 3; octave++) {
       const cell = (size * scale) / 2 ** octave;
       if (cell >= 1.2) addNoise(relief, cell, [box.x, box.y], 2 ** -octave, seed * 8 + octave);
     }
     const reach = Math.max(1, Math.round(scale));
+    const kernel = kernelOf(data, relief.data);
+    const contrast = (strength * 2.2) / reach;
+    if (kernel) return kernel.lightSurface(data.byteOffset, width, height, relief.data.byteOffset, reach, contrast);
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
         const i = (y * width + x) * 4;
         if (data[i + 3] === 0) continue;
         const beside = relief.data[Math.min(height - 1, y + reach) * width + Math.min(width - 1, x + reach)]!;
-        const light = 1 + (strength * (relief.data[y * width + x]! - beside) * 2.2) / reach;
+        const light = 1 + contrast * (relief.data[y * width + x]! - beside);
         for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! * light;
       }
   },
@@ -38,6 +43,13 @@ function addNoise(plane: Plane, cell: number, [ox, oy]: Point, strength: number,
   const [left, top] = [Math.floor(-ox / cell), Math.floor(-oy / cell)];
   const columns = Math.floor((width - ox) / cell) - left + 2;
   const rows = Math.floor((height - oy) / cell) - top + 2;
+  const kernel = kernelOf(data);
+  const byKernel = (corners: number): void =>
+    kernel!.addNoise(
+      ...[data.byteOffset, width, height, seed, left, top, columns, rows],
+      ...[cell, -ox / cell - left, -oy / cell - top, strength, corners],
+    );
+  if (kernel && laid([(columns * (rows + 1) + 2 * width) * 4 + 64], byKernel)) return;
   const corners = Float32Array.from({ length: columns * rows }, (_, k) =>
     hash(left + (k % columns), top + Math.floor(k / columns), seed),
   );

@@ -1,5 +1,5 @@
 import { defineFinish } from './finish.ts';
-import { throughTables } from './pixels.ts';
+import { throughTables } from './operations/colour.ts';
 
 export const posterize = defineFinish({
   id: 'posterize',

@@ -1,23 +1,47 @@
+import { momentsOf, throughMatrix, type Moments } from './operations/colour.ts';
 import { defineFinish, set, type FinishPixels } from './finish.ts';
 
+type Triple = [number, number, number];
+
+/** Light, red against green, and yellow against blue: each of red, green and blue (Reinhard 2001, by whole shares). */
+const opponents: [Triple, Triple, Triple] = [
+  [1 / 3, 1 / 3, 1 / 3],
+  [1 / 2, -1 / 2, 0],
+  [1 / 4, 1 / 4, -1 / 2],
+];
+/** The way back: red, green and blue of the three. */
+const back: [Triple, Triple, Triple] = [
+  [1, 1, 2 / 3],
+  [1, -1, 2 / 3],
+  [1, 0, -4 / 3],
+];
+
+interface Statistics {
+  mean: number[];
+  deviation: number[];
+}
+
+/** Mean and standard deviation of sums of the channels. */
+function statistics({ means, products }: Moments, rows: readonly Triple[]): Statistics {
+  const [rr, rg, rb, gg, gb, bb] = products;
+  const mean = rows.map((row) => row[0] * means[0] + row[1] * means[1] + row[2] * means[2]);
+  const squares = rows.map(
+    ([r, g, b]) => r * r * rr + g * g * gg + b * b * bb + 2 * (r * g * rg + r * b * rb + g * b * gb),
+  );
+  return { mean, deviation: squares.map((square, k) => Math.sqrt(Math.max(0, square - mean[k]! ** 2))) };
+}
+
 /** Mean and standard deviation of each channel where there is something, by its alpha. */
-export function statisticsOf({ data }: FinishPixels): { mean: number[]; deviation: number[] } | null {
-  const [sums, squares] = [
-    [0, 0, 0],
-    [0, 0, 0],
-  ] as [number[], number[]];
-  let weight = 0;
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3]!;
-    weight += alpha;
-    for (let c = 0; c < 3; c++) {
-      sums[c]! += data[i + c]! * alpha;
-      squares[c]! += data[i + c]! ** 2 * alpha;
-    }
-  }
-  if (weight === 0) return null;
-  const mean = sums.map((sum) => sum / weight);
-  return { mean, deviation: squares.map((sum, c) => Math.sqrt(Math.max(0, sum / weight - mean[c]! ** 2))) };
+export function statisticsOf(pixels: FinishPixels): Statistics | null {
+  const moments = momentsOf(pixels);
+  return (
+    moments &&
+    statistics(moments, [
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ])
+  );
 }
 
 /** Colour transfer by means and deviations (Reinhard 2001), in opponent channels of light and two colours, by an amount. */
@@ -33,49 +57,25 @@ export const settleIn = defineFinish({
     colour: set.percent('Colour', 0.6),
   },
   apply(pixels, { light, contrast, colour }, { behind }) {
-    const own = statisticsOf(opponent(pixels));
-    const there = behind && statisticsOf(opponent(behind));
-    if (!own || !there) return;
+    const [here, beyond] = [momentsOf(pixels), behind && momentsOf(behind)];
+    if (!here || !beyond) return;
+    const [own, there] = [statistics(here, opponents), statistics(beyond, opponents)];
     const gain = own.mean.map((_, c) => {
       const wanted = there.deviation[c]! / Math.max(2, own.deviation[c]!);
       const amount = c === 0 ? contrast : contrast * colour;
       return 1 + (Math.max(0.4, Math.min(2.5, wanted)) - 1) * amount;
     });
-    const shift = own.mean.map((_, c) => (there.mean[c]! - own.mean[c]!) * (c === 0 ? light : colour));
-    const { data } = pixels;
-    const rgb = [0, 0, 0];
-    for (let i = 0; i < data.length; i += 4) {
-      if (data[i + 3] === 0) continue;
-      const o = toOpponent(data[i]!, data[i + 1]!, data[i + 2]!);
-      for (let c = 0; c < 3; c++) o[c] = (o[c]! - own.mean[c]!) * gain[c]! + own.mean[c]! + shift[c]!;
-      fromOpponent(o, rgb);
-      for (let c = 0; c < 3; c++) data[i + c] = rgb[c]!;
-    }
+    const shift = own.mean.map(
+      (mean, c) => (there.mean[c]! - mean) * (c === 0 ? light : colour) + mean * (1 - gain[c]!),
+    );
+    // To the opponent channels, there times a gain and plus a shift, and back: all of it is one matrix.
+    const row = (r: Triple): Triple => {
+      const [red, green, blue] = [0, 1, 2].map((c) =>
+        r.reduce((sum, v, k) => sum + v * gain[k]! * opponents[k]![c]!, 0),
+      );
+      return [red!, green!, blue!];
+    };
+    const [red, green, blue] = back.map((r) => r.reduce((sum, v, k) => sum + v * shift[k]!, 0));
+    throughMatrix(pixels, [row(back[0]), row(back[1]), row(back[2])], [red!, green!, blue!]);
   },
 });
-
-/** Light, red against green, and yellow against blue; shifted so that all are positive. */
-const toOpponent = (r: number, g: number, b: number): [number, number, number] => [
-  (r + g + b) / 3,
-  (r - g) / 2 + 128,
-  (r + g) / 4 - b / 2 + 128,
-];
-
-function fromOpponent([light, redGreen, yellowBlue]: readonly number[], out: number[]): void {
-  const [p, q] = [redGreen! - 128, yellowBlue! - 128];
-  // r - g = 2p; r + g - 2b = 4q; r + g + b = 3 light.
-  out[2] = light! - (4 * q) / 3;
-  const sum = 3 * light! - out[2];
-  out[0] = sum / 2 + p;
-  out[1] = sum / 2 - p;
-}
-
-function opponent({ data, width, height }: FinishPixels): FinishPixels {
-  const out = new Uint8ClampedArray(data.length);
-  for (let i = 0; i < data.length; i += 4) {
-    const o = toOpponent(data[i]!, data[i + 1]!, data[i + 2]!);
-    for (let c = 0; c < 3; c++) out[i + c] = o[c]!;
-    out[i + 3] = data[i + 3]!;
-  }
-  return { data: out, width, height };
-}

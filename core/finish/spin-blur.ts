@@ -1,5 +1,5 @@
 import { defineFinish } from './finish.ts';
-import { averagedAlong } from './streak.ts';
+import { averagedAlong } from './operations/carried.ts';
 
 export const spinBlur = defineFinish({
   id: 'spin-blur',
@@ -15,10 +15,9 @@ export const spinBlur = defineFinish({
   apply(pixels, { turn, centre }, { box }) {
     const [cx, cy] = [box.x + centre[0] * box.width, box.y + centre[1] * box.height];
     const radians = (turn * Math.PI) / 180;
-    averagedAlong(pixels, (radians * Math.hypot(box.width, box.height)) / 2, (x, y, t, out) => {
-      const [cos, sin] = [Math.cos(radians * t), Math.sin(radians * t)];
-      out[0] = cx + (x - cx) * cos - (y - cy) * sin;
-      out[1] = cy + (x - cx) * sin + (y - cy) * cos;
+    averagedAlong(pixels, (radians * Math.hypot(box.width, box.height)) / 2, (share) => {
+      const [cos, sin] = [Math.cos(radians * share), Math.sin(radians * share)];
+      return [cos, sin, -sin, cos, cx - cx * cos + cy * sin, cy - cx * sin - cy * cos];
     });
   },
 });

@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { hash } from './pixels.ts';
+import { hash } from './operations/noise.ts';
 
 /** The picture cut across into strips, each moved along itself by a seed; in bursts, or always. */
 export const strips = defineFinish({
@@ -23,20 +23,30 @@ export const strips = defineFinish({
     const count = interval >= 1 ? Math.max(1, Math.round(length / interval)) : 1;
     const turn = Math.floor((((frame % length) + length) % length) * (count / length));
     if (hash(turn, seed, 5) >= share) return;
-    const source = pixels.data.slice();
     const { data, width, height } = pixels;
+    const colours = new Uint32Array(data.buffer, data.byteOffset, width * height);
+    const source = colours.slice();
     const cell = Math.max(1, tall * scale);
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
-        const strip = Math.floor(((upright ? x - box.x : y - box.y) + 1e-6) / cell);
-        const by = Math.round((hash(strip, seed, 1000 + turn) * 2 - 1) * shift * scale);
-        let [u, v] = upright ? [x, y - by] : [x - by, y];
-        if (round) [u, v] = [within(u, x, box.x, box.width), within(v, y, box.y, box.height)];
-        const to = (y * width + x) * 4;
-        const inside = u >= 0 && v >= 0 && u < width && v < height;
-        const from = (v * width + u) * 4;
-        for (let c = 0; c < 4; c++) data[to + c] = inside ? source[from + c]! : 0;
-      }
+    const [first, size] = upright ? [box.x, width] : [box.y, height];
+    const [start, span, most] = upright ? [box.y, box.height, height] : [box.x, box.width, width];
+    const stripOf = (at: number): number => Math.floor((at - first + 1e-6) / cell);
+    for (let from = 0; from < size;) {
+      const strip = stripOf(from);
+      let to = from + 1;
+      while (to < size && stripOf(to) === strip) to++;
+      const by = Math.round((hash(strip, seed, 1000 + turn) * 2 - 1) * shift * scale);
+      // Where along the strip each of its places comes from; outside of the picture nothing does.
+      const origins = Int32Array.from({ length: most }, (_, at) =>
+        round ? within(at - by, at, start, span) : at - by,
+      );
+      const [across, along] = upright ? [1, width] : [width, 1];
+      for (let n = from; n < to; n++)
+        for (let at = 0; at < most; at++) {
+          const origin = origins[at]!;
+          colours[n * across + at * along] = origin < 0 || origin >= most ? 0 : source[n * across + origin * along]!;
+        }
+      from = to;
+    }
   },
 });
 

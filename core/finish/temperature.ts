@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { throughTables } from './pixels.ts';
+import { throughTables } from './operations/colour.ts';
 
 /** Channels are weighted as a von Kries adaptation would between warm and cold light, light kept on the whole. */
 export const temperature = defineFinish({

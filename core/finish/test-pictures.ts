@@ -1,6 +1,7 @@
 import { seededRandom } from '../pixels/random.ts';
 import { storedFrom, valuesAt } from '../settings/setting.ts';
 import { finishKind } from './finishes.ts';
+import { inKernel } from './operations/memory.ts';
 import type { FinishMoment, FinishPixels } from './finish.ts';
 
 /** A round thing in many colours and tones with a soft edge, in the middle of a clear sheet. */
@@ -46,7 +47,9 @@ export function finished(
   const pixels = { ...source, data: source.data.slice() };
   const now = valuesAt(kind.settings, storedFrom(kind.settings, values), 0);
   const box = { x: 0, y: 0, width: source.width, height: source.height };
-  kind.apply(pixels, now, { frame: 0, length: 60, scale: 1, box, behind: null, ...moment });
+  inKernel(pixels, moment.behind ?? null, [
+    (own, behind) => kind.apply(own, now, { frame: 0, length: 60, scale: 1, box, ...moment, behind }),
+  ]);
   return pixels;
 }
 

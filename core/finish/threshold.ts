@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { eachColour, lightOf } from './pixels.ts';
+import { byLight } from './operations/colour.ts';
 
 export const threshold = defineFinish({
   id: 'threshold',
@@ -13,9 +13,11 @@ export const threshold = defineFinish({
     light: set.colour('Light', 245, 242, 235),
   },
   apply(pixels, { level, softness, dark, light }) {
-    eachColour(pixels, (rgb) => {
-      const t = Math.max(0, Math.min(1, (lightOf(...rgb) / 255 - level) / Math.max(1e-4, softness) + 0.5));
-      for (let c = 0; c < 3; c++) rgb[c] = dark[c]! + (light[c]! - dark[c]!) * t;
-    });
+    const colourAt = (value: number): [number, number, number] => {
+      const t = Math.max(0, Math.min(1, (value - level) / Math.max(1e-4, softness) + 0.5));
+      const [r, g, b] = [0, 1, 2].map((c) => dark[c]! + (light[c]! - dark[c]!) * t);
+      return [r!, g!, b!];
+    };
+    byLight(pixels, colourAt, 1);
   },
 });

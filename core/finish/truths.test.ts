@@ -3,8 +3,8 @@ import { seededRandom } from '../pixels/random.ts';
 import type { Point } from '../motion/property.ts';
 import { curveTable } from './curves.ts';
 import { fromHsl, toHsl } from './colour-model.ts';
-import { edgeDistance } from './edge-distance.ts';
-import { gaussian } from './pixels.ts';
+import { edgeDistance } from './operations/edge-distance.ts';
+import { gaussian } from './operations/gaussian.ts';
 import { statisticsOf } from './settle-in.ts';
 import { finished, flat, pixelAt, roundThing, speckled } from './test-pictures.ts';
 
@@ -142,7 +142,7 @@ describe('colour finishes against closed forms', () => {
 describe('edge finishes against exact distances', () => {
   it('the distance from the edge is that of the nearest edge pixel, found by looking at all', () => {
     const source = roundThing(30, 12);
-    const distance = edgeDistance(source);
+    const distance = edgeDistance(source, Infinity);
     const { width, height } = source;
     for (let y = 0; y < height; y += 3)
       for (let x = 0; x < width; x += 3) {
@@ -237,7 +237,8 @@ describe('blurs, matches and textures', () => {
           );
         });
       const truth = along(along(plane.data, 1, 0), 0, 1);
-      const got = gaussian(plane, sigma).data;
+      gaussian(plane, sigma);
+      const got = plane.data;
       const error = truth.reduce((sum, v, i) => sum + Math.abs(v - got[i]!), 0) / truth.length;
       expect(error, `${sigma}`).to.be.lessThan(0.012);
     }

@@ -1,6 +1,7 @@
-import { makePlane } from '../pixels/raster.ts';
 import { defineFinish, set } from './finish.ts';
-import { ditherAt, layAtop } from './pixels.ts';
+import { floatsLike, kernelOf } from './operations/memory.ts';
+import { ditherAt } from './operations/noise.ts';
+import { layAtop } from './operations/planes.ts';
 
 export const vignette = defineFinish({
   id: 'vignette',
@@ -16,17 +17,19 @@ export const vignette = defineFinish({
   },
   apply(pixels, { strength, size, softness, centre, colour }, { box }) {
     const { width, height } = pixels;
-    const shade = makePlane(width, height);
+    const shade = floatsLike(pixels);
     const [cx, cy] = [box.x + centre[0] * box.width, box.y + centre[1] * box.height];
     const [rx, ry] = [Math.max(1, box.width / 2), Math.max(1, box.height / 2)];
-    for (let y = 0; y < height; y++) {
-      for (let x = 0; x < width; x++) {
-        const t = Math.max(0, Math.min(1, (Math.hypot((x + 0.5 - cx) / rx, (y + 0.5 - cy) / ry) - size) / softness));
-        const value = t * t * (3 - 2 * t) * strength;
-        // A slow ramp of 8 bits shows rings: dithered by less than a step it does not.
-        shade.data[y * width + x] = Math.max(0, value + (value > 0 ? ditherAt(x, y) / 128 : 0));
-      }
-    }
+    const kernel = kernelOf(shade.data);
+    if (kernel) kernel.ellipse(shade.data.byteOffset, width, height, cx, cy, rx, ry, size, softness, strength);
+    else
+      for (let y = 0; y < height; y++)
+        for (let x = 0; x < width; x++) {
+          const t = Math.max(0, Math.min(1, (Math.hypot((x + 0.5 - cx) / rx, (y + 0.5 - cy) / ry) - size) / softness));
+          const value = t * t * (3 - 2 * t) * strength;
+          // A slow ramp of 8 bits shows rings: dithered by less than a step it does not.
+          shade.data[y * width + x] = Math.max(0, value + (value > 0 ? ditherAt(x, y) / 128 : 0));
+        }
     layAtop(pixels, shade, colour);
   },
 });

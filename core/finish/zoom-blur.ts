@@ -1,5 +1,5 @@
 import { defineFinish, set } from './finish.ts';
-import { averagedAlong } from './streak.ts';
+import { averagedAlong } from './operations/carried.ts';
 
 export const zoomBlur = defineFinish({
   id: 'zoom-blur',
@@ -14,10 +14,9 @@ export const zoomBlur = defineFinish({
     const longest = Math.hypot(box.width, box.height) * 0.5 * amount;
     // Growths multiply: equal shares of the way are equal shares of its logarithm.
     const whole = Math.log1p(amount / 2) - Math.log1p(-amount / 2 / (1 + amount));
-    averagedAlong(pixels, longest, (x, y, share, out) => {
+    averagedAlong(pixels, longest, (share) => {
       const factor = Math.exp(whole * share);
-      out[0] = cx + (x - cx) * factor;
-      out[1] = cy + (y - cy) * factor;
+      return [factor, 0, 0, factor, cx - cx * factor, cy - cy * factor];
     });
   },
 });

@@ -1,6 +1,6 @@
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import { paintContent } from './content.ts';
-import { addPremultiplied, writePremultiplied } from '../finish/pixels.ts';
+import { addPremultiplied, writePremultiplied } from '../finish/operations/premultiplied.ts';
 import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion, type Region } from './finished.ts';
 import { keepMasked } from './masks.ts';
 import { withRelations } from './prop-relations.ts';
@@ -117,7 +117,7 @@ function partSeen(draw: Draw, view: PaintView, blurred: number): Region | null {
   const [a, b, c, d] = draw.matrix;
   const scale = view.scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
   const pushed = content.kind === 'image' ? Math.max(0, ...content.sways.map(({ strength }) => strength)) * 1.3 : 0;
-  const finished = finishes ? reachOf(finishes, (view.scale * Math.sqrt(Math.abs(a * d - b * c))) / finishes.size) : 0;
+  const finished = reachOf(draw, (view.scale * Math.sqrt(Math.abs(a * d - b * c))) / (finishes?.size ?? 1));
   const { region } = seenRegion(draw, view, blurred + Math.ceil(pushed * scale) + finished + 2);
   if (region.width < 1 || region.height < 1) return null;
   return region;
@@ -132,8 +132,8 @@ function paintMean<Image>(
 ): void {
   const regions = moments.map((draw) => {
     const [a, b, c, d] = draw.matrix;
-    const size = draw.finishes ? (view.scale * Math.sqrt(Math.abs(a * d - b * c))) / draw.finishes.size : 0;
-    const beyond = (draw.finishes ? reachOf(draw.finishes, size) : 0) + Math.ceil(3 * draw.blur * view.scale) + 2;
+    const size = (view.scale * Math.sqrt(Math.abs(a * d - b * c))) / (draw.finishes?.size ?? 1);
+    const beyond = reachOf(draw, size) + Math.ceil(3 * draw.blur * view.scale) + 2;
     return seenRegion(draw, view, beyond).region;
   });
   const x = Math.min(...regions.map((r) => r.x));
@@ -172,10 +172,14 @@ function finishWhereSeen<Image>(
 ): void {
   const [a, b, c, d] = draw.matrix;
   const scale = (inner.scale * Math.sqrt(Math.abs(a * d - b * c))) / finishes.size;
-  const places = { ...seenRegion(draw, inner, reachOf(finishes, scale)), scale };
-  const behind = needsBehind(finishes) ? behindOf(surface, studio, view, inner) : null;
-  finishPaper(paper, finishes, places, behind?.context ?? null);
-  if (behind) studio.release(behind);
+  const places = { ...seenRegion(draw, inner, reachOf(draw, scale)), scale };
+  if (!needsBehind(finishes)) return finishPaper(paper, finishes, places, null);
+  const [x, y] = [view.x - inner.x, view.y - inner.y];
+  if (inner.scale === view.scale && Number.isInteger(x) && Number.isInteger(y))
+    return finishPaper(paper, finishes, places, { context: surface, x, y });
+  const behind = behindOf(surface, studio, view, inner);
+  finishPaper(paper, finishes, places, { context: behind.context, x: 0, y: 0 });
+  studio.release(behind);
 }
 
 /** What a surface shows, on a paper as another view sees it. */
@@ -187,8 +191,6 @@ function behindOf<Image>(
 ): Scratch<Image> {
   const full = studio.scratch(view.surface.width, view.surface.height);
   copyOnto(full, surface, view);
-  const same = inner.surface.width === full.width && inner.surface.height === full.height;
-  if (inner.scale === view.scale && inner.x === view.x && inner.y === view.y && same) return full;
   const scaled = studio.scratch(inner.surface.width, inner.surface.height);
   const factor = inner.scale / view.scale;
   const [x, y] = [inner.x - view.x * factor, inner.y - view.y * factor];

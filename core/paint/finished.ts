@@ -1,5 +1,6 @@
 import { finishKind } from '../finish/finishes.ts';
-import type { FinishMoment, FinishPixels } from '../finish/finish.ts';
+import { inKernel } from '../finish/operations/memory.ts';
+import type { FinishMoment, FinishPixels, Sides } from '../finish/finish.ts';
 import { lettersOf } from '../text/lettering.ts';
 import { boxAround } from '../text/units.ts';
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
@@ -17,11 +18,28 @@ export interface Region {
 /** No finish reaches further than this beyond its box, in pixels: enough for any that was meant, and memory stays bounded. */
 const furthest = 1400;
 
-/** How far finishes draw beyond the box together, in pixels. @param scale pixels per frame pixel */
-export function reachOf({ list }: DrawFinishes, scale: number): number {
-  let reach = 0;
-  for (const { kind, values } of list) reach += finishKind(kind)?.reach?.(values as never) ?? 0;
-  return Math.min(furthest, Math.ceil(reach * scale));
+/**
+ * How far the finishes of a draw reach beyond its box together, in pixels.
+ * @param scale pixels per frame pixel
+ */
+function sidesOf(draw: Draw, { list, size }: DrawFinishes, scale: number): Sides {
+  const { width, height } = extentOf(draw);
+  const sides: Sides = { left: 0, top: 0, right: 0, bottom: 0 };
+  for (const { kind, values } of list) {
+    const reach = finishKind(kind)?.reach?.(values as never, { width: width * size, height: height * size }) ?? 0;
+    for (const side of sideNames) sides[side] += typeof reach === 'number' ? reach : reach[side];
+  }
+  for (const side of sideNames) sides[side] = Math.min(furthest, Math.ceil(sides[side] * scale));
+  return sides;
+}
+
+const sideNames = ['left', 'top', 'right', 'bottom'] as const;
+
+/** The furthest of it; 0 without finishes. */
+export function reachOf(draw: Draw, scale: number): number {
+  if (!draw.finishes) return 0;
+  const sides = sidesOf(draw, draw.finishes, scale);
+  return Math.max(...sideNames.map((side) => sides[side]));
 }
 
 /** Whether any of them needs what lies behind: then they are computed where the draw is seen, frame by frame. */
@@ -33,25 +51,35 @@ export function applyFinishes(
   finishes: DrawFinishes,
   moment: Omit<FinishMoment, 'frame' | 'length'>,
 ): void {
-  for (const { kind, values, frame } of finishes.list)
-    finishKind(kind)?.apply(pixels, values as never, { ...moment, frame: frame ?? 0, length: finishes.length });
+  const { list, length } = finishes;
+  const steps = list.map(({ kind, values, frame }) => (own: FinishPixels, behind: FinishPixels | null) => {
+    finishKind(kind)?.apply(own, values as never, { ...moment, behind, frame: frame ?? 0, length });
+  });
+  inKernel(pixels, moment.behind, steps);
+}
+
+/** A surface that lies behind a paper, and where the paper's corner lies on it. */
+export interface Behind<Image> {
+  context: Surface2D<Image>;
+  x: number;
+  y: number;
 }
 
 /**
  * Finishes what is on a paper, within a region of it.
  * @param box of the finished thing, in pixels of the paper
- * @param behind a surface whose pixels lie behind the paper's, for finishes that look at them
+ * @param behind for finishes that look at what lies behind
  */
 export function finishPaper<Image>(
   paper: Scratch<Image>,
   finishes: DrawFinishes,
   { region, box, scale }: { region: Region; box: Region; scale: number },
-  behind: Surface2D<Image> | null,
+  behind: Behind<Image> | null,
 ): void {
   const { x, y, width, height } = region;
   if (width < 1 || height < 1) return;
   const image = paper.context.getImageData(x, y, width, height);
-  const around = behind?.getImageData(x, y, width, height);
+  const around = behind?.context.getImageData(x + behind.x, y + behind.y, width, height);
   const pixels = { data: image.data, width, height };
   applyFinishes(pixels, finishes, {
     scale,
@@ -176,24 +204,24 @@ export function finishedContent<Image>(
 ): Finished<Image> {
   // A frame pixel at rest is 1 / size pixels of the content.
   const scale = raster / finishes.size;
-  const margin = reachOf(finishes, scale) + 1;
+  const { left, top, right, bottom } = sidesOf(draw, finishes, scale);
   const { x, y, width, height } = extentOf(draw);
   const make = (): Scratch<Image> => {
-    const paper = studio.scratch(width * raster + 2 * margin, height * raster + 2 * margin);
+    const paper = studio.scratch(width * raster + left + right + 2, height * raster + top + bottom + 2);
     const surface = { width: paper.width, height: paper.height };
     paintOn(paper, {
       scale: raster,
-      x: margin - x * raster,
-      y: margin - y * raster,
+      x: left + 1 - x * raster,
+      y: top + 1 - y * raster,
       frame: draw,
       surface,
       missing: [],
     });
-    const box = { x: margin, y: margin, width: width * raster, height: height * raster };
+    const box = { x: left + 1, y: top + 1, width: width * raster, height: height * raster };
     finishPaper(paper, finishes, { region: { x: 0, y: 0, ...surface }, box, scale }, null);
     return paper;
   };
-  const place = { raster, x: x - margin / raster, y: y - margin / raster };
+  const place = { raster, x: x - (left + 1) / raster, y: y - (top + 1) / raster };
   if (!standsStill(draw, finishes)) {
     const paper = make();
     return { paper, ...place, done: () => studio.release(paper) };

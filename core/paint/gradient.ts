@@ -1,4 +1,4 @@
-import { ditherAt } from '../finish/pixels.ts';
+import { ditherAt } from '../finish/operations/noise.ts';
 import type { Gradient } from '../document/layer.ts';
 import type { Path } from '../path/path.ts';
 import type { Draw } from '../scene/draw.ts';

@@ -1,13 +1,21 @@
-import { squaredDistance } from '../pixels/distance.ts';
-import { makeBytes, makePlane, type Plane } from '../pixels/raster.ts';
-import type { FinishPixels } from './finish.ts';
+import { squaredDistance } from '../../pixels/distance.ts';
+import { makeBytes, type Plane } from '../../pixels/raster.ts';
+import type { FinishPixels } from '../finish.ts';
+import { floatsLike, kernelOf, laid } from './memory.ts';
 
 /**
  * Distance in pixels from the edge of what is there: positive outside, negative inside, exact (Felzenszwalb &
  * Huttenlocher 2012), and to parts of a pixel by the alpha of the nearest edge.
+ * @param limit how far it is asked for: beyond, it may be said to be anything that is further
  */
-export function edgeDistance(pixels: FinishPixels): Plane {
+export function edgeDistance(pixels: FinishPixels, limit: number): Plane {
   const { data, width, height } = pixels;
+  const plane = floatsLike(pixels);
+  const kernel = kernelOf(data, plane.data);
+  const most = Math.min(16000, Math.ceil(limit) + 2);
+  const byKernel = (work: number): void =>
+    kernel!.edgeDistance(data.byteOffset, width, height, most, work, plane.data.byteOffset);
+  if (kernel && laid([(width + 8) * height * 4 + (width + 4) * 24 + 64], byKernel)) return plane;
   const [inside, outside] = [makeBytes(width, height), makeBytes(width, height)];
   for (let k = 0; k < inside.data.length; k++) {
     const there = data[k * 4 + 3]! >= 128 ? 1 : 0;
@@ -15,7 +23,6 @@ export function edgeDistance(pixels: FinishPixels): Plane {
     outside.data[k] = 1 - there;
   }
   const [out, within] = [squaredDistance(inside), squaredDistance(outside)];
-  const plane = makePlane(width, height);
   for (let k = 0; k < plane.data.length; k++) {
     const alpha = data[k * 4 + 3]! / 255;
     // A pixel on the edge says itself how far the edge is from its middle; a faint one elsewhere is no edge.
@@ -23,15 +30,4 @@ export function edgeDistance(pixels: FinishPixels): Plane {
     else plane.data[k] = inside.data[k] ? 0.5 - Math.sqrt(within[k]!) : Math.sqrt(out[k]!) - 0.5;
   }
   return plane;
-}
-
-/** 1 between two distances from the edge, falling to 0 over `soft` pixels on both sides (at least one). */
-export function band(distance: Plane, from: number, to: number, soft: number): Plane {
-  const out = makePlane(distance.width, distance.height);
-  const ramp = Math.max(1, soft);
-  for (let k = 0; k < out.data.length; k++) {
-    const d = distance.data[k]!;
-    out.data[k] = Math.max(0, Math.min(1, (d - from) / ramp + 0.5)) * Math.max(0, Math.min(1, (to - d) / ramp + 0.5));
-  }
-  return out;
 }

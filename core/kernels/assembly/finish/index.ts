@@ -1,0 +1,13 @@
+export { freeFrom, reserve } from '../memory';
+export { byLight, moments, throughMatrix, throughTables } from './colour';
+export { recolour, turnHues } from './hue';
+export { blur } from './blur';
+export { enlarge, halve } from './sizes';
+export { alphaOf, band, difference, layAtop, layOver, layUnder, mixThree, shift, throughTable } from './planes';
+export { addPremultiplied, brightParts, shine, wrap, writeColours, writeStraight } from './premultiplied';
+export { fromFine, halfApart, toFine } from './carried';
+export { slide } from './slid';
+export { edgeDistance } from './distance';
+export { flatten, inkOver, lightsOf } from './drawn';
+export { addNoise, grain, halftone, lightSurface } from './texture';
+export { ellipse, evenOut, mixBack, pullApart } from './places';
