@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
+import { becomes, covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
 import { floatOverBoards, letteredBoards, letters, railAt, shadowAt, slantingRail, tileWall } from './photos.ts';
 import { draw, idle, openBackground, storedPlate, storedProject, type Pixels } from './plates.ts';
 
@@ -42,14 +42,15 @@ describe('the background', () => {
     expect(shadowAt(340, 300)).to.be.greaterThan(0.5);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(3);
+    await becomes(() => page.locator('[data-layer]').count(), 3);
     await page.locator('[data-layer]').first().click();
     const y = page.getByRole('textbox', { name: 'Y', exact: true });
     await y.fill(String(Number(await y.inputValue()) - 200));
     await y.press('Enter');
     await page.locator('[data-layer]').nth(1).click();
     await page.getByRole('button', { name: /^Ties/ }).click();
-    expect(await page.getByRole('combobox', { name: 'Fastened to' }).locator('option:checked').textContent()).to.equal(
+    await becomes(
+      () => page.getByRole('combobox', { name: 'Fastened to' }).locator('option:checked').textContent(),
       'Piece 1',
     );
   });

@@ -4,7 +4,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { recordClip } from '../scripts/record-clip.ts';
-import { covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp, type App } from './harness.ts';
+import { becomes, covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp, type App } from './harness.ts';
 import { field, stored, type, unfold } from './stage-world.ts';
 import { driftingFloat, driftingFloatAt, floatBeforeGreen, floatOverBoards } from './photos.ts';
 
@@ -56,7 +56,7 @@ describe('clips', () => {
     };
     expect(await bring('head.webm', webm.subarray(0, 200))).to.match(/was cut short|is damaged|is not a clip/);
     expect(await bring('table.mov', Buffer.from('high water at 7:40'))).to.contain('is not a clip Clyvo can read');
-    expect(await page.getByRole('listitem').count()).to.equal(0);
+    await becomes(() => page.getByRole('listitem').count(), 0);
     const share = /was cut short: only (\d+) % of it is there. That part came in/.exec(
       await bring('half of it.mp4', half(mp4)),
     );
@@ -93,7 +93,7 @@ describe('clips', () => {
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(1);
+    await becomes(() => page.locator('[data-layer]').count(), 1);
     await saved(page);
     // The frame's rate is 30, the clip's 12: frame 40 of the shot shows frame 16 of the clip.
     for (let k = 0; k < 40; k++) await page.keyboard.press('.');
@@ -110,7 +110,7 @@ describe('clips', () => {
     await page.locator('[data-layer]').first().click();
     await unfold(page, 'Time');
     await page.getByRole('switch', { name: 'Freeze' }).click();
-    expect(await field(page, 'Frozen at frame').inputValue()).to.equal('16');
+    await becomes(() => field(page, 'Frozen at frame').inputValue(), '16');
     await type(page, 'Frozen at frame', 4);
     const floatAt = async (index: number): Promise<void> => {
       const [u, v] = driftingFloatAt(index);
@@ -121,7 +121,7 @@ describe('clips', () => {
     };
     await floatAt(4);
     await type(page, 'Slip', 0.5);
-    expect(await field(page, 'Frozen at frame').inputValue()).to.equal('10');
+    await becomes(() => field(page, 'Frozen at frame').inputValue(), '10');
     await floatAt(10);
   });
 
@@ -159,13 +159,13 @@ describe('clips', () => {
     await page.getByRole('button', { name: 'Compare on the scene' }).click();
     const ways = page.getByRole('radiogroup', { name: 'Ways to drop black' });
     await ways.waitFor();
-    expect(await ways.getByRole('radio').count()).to.equal(4);
+    await becomes(() => ways.getByRole('radio').count(), 4);
     await ways.getByRole('radio', { name: /Screen/ }).click();
     await ways.waitFor({ state: 'detached' });
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().click();
-    expect(await page.getByLabel('Blend mode').inputValue()).to.equal('screen');
+    await becomes(() => page.getByLabel('Blend mode').inputValue(), 'screen');
     // Another way chosen afterwards takes the blending back.
     await page.goBack();
     await page.getByRole('button', { name: 'Compare on the scene' }).click();
@@ -173,7 +173,7 @@ describe('clips', () => {
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().click();
-    expect(await page.getByLabel('Blend mode').inputValue()).to.equal('normal');
+    await becomes(() => page.getByLabel('Blend mode').inputValue(), 'normal');
   });
 
   it('a file that is no clip is refused in a sentence', async () => {

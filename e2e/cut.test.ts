@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import {
+  becomes,
   buoyPhoto,
   colourShown,
   covered,
@@ -161,7 +162,7 @@ describe('cutting', () => {
         (wanted) => document.querySelector('[data-view]')?.getAttribute('data-view')?.startsWith(wanted),
         `${percent / 100},`,
       );
-      expect(await zoom.inputValue()).to.equal(String(percent));
+      await becomes(() => zoom.inputValue(), String(percent));
     }
     await zoom.fill('150');
     await zoom.press('Enter');
@@ -171,8 +172,8 @@ describe('cutting', () => {
     await goTo(page, 'Pictures');
     await goTo(page, 'Cut');
     await page.getByText(/The piece covers/).waitFor();
-    expect(await page.getByRole('radio', { name: 'On a colour' }).getAttribute('aria-checked')).to.equal('true');
-    expect(await page.getByLabel('Any colour').inputValue()).to.equal('#00ff88');
+    await becomes(() => page.getByRole('radio', { name: 'On a colour' }).getAttribute('aria-checked'), 'true');
+    await becomes(() => page.getByLabel('Any colour').inputValue(), '#00ff88');
   });
 
   it('a tool key pressed twice keeps its tool, and Escape lays it down', async () => {
@@ -188,7 +189,7 @@ describe('cutting', () => {
       await page.keyboard.press(key);
       expect(await button.getAttribute('aria-pressed'), name).to.equal('true');
       await page.keyboard.press('Escape');
-      expect(await button.getAttribute('aria-pressed')).to.equal('false');
+      await becomes(() => button.getAttribute('aria-pressed'), 'false');
     }
   });
 
@@ -211,7 +212,7 @@ describe('cutting', () => {
     await page.getByText(/^Lifted out/).waitFor();
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(1);
+    await becomes(() => page.locator('[data-layer]').count(), 1);
   });
 
   it('removing a picture says what goes with it, and is undone from the notice', async () => {
@@ -226,7 +227,7 @@ describe('cutting', () => {
     await page.getByText(/its background is rebuilt/).waitFor();
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(2);
+    await becomes(() => page.locator('[data-layer]').count(), 2);
   });
 
   it('a lift can be cancelled, and leaves everything as it was', async () => {
@@ -256,7 +257,7 @@ describe('cutting', () => {
     await liftOut(page);
     await goTo(page, 'Stage');
     expect(await picture()).to.not.equal(first);
-    expect(await page.locator('[data-layer]').count()).to.equal(2);
+    await becomes(() => page.locator('[data-layer]').count(), 2);
   });
 
   it('bad files are refused in a sentence that names them, and good ones beside them are taken', async () => {

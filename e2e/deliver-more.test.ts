@@ -13,7 +13,7 @@ import { addFinish } from '../core/edits/finish-edits.ts';
 import { addProp } from '../core/edits/prop-edits.ts';
 import { exportFormats, type ExportFormat } from '../core/formats/exports.ts';
 import { addKey, setProperty } from '../core/edits/layer-edits.ts';
-import { dropFiles, saved, useApp } from './harness.ts';
+import { becomes, dropFiles, saved, useApp } from './harness.ts';
 import { card, projectWith, stored } from './stage-world.ts';
 import { decodeVideo } from './video.ts';
 
@@ -339,12 +339,12 @@ describe('Deliver, before and around an export', () => {
     const other = await page.context().newPage();
     await other.goto(app.server.url);
     await other.getByRole('listitem').first().waitFor();
-    expect(await other.getByText(/before this was exported/).count()).to.equal(0);
+    await becomes(() => other.getByText(/before this was exported/).count(), 0);
     await page.close({ runBeforeUnload: false });
     await other.getByText(/before this was exported: Signals \(Frames\), .*Signals \(GIF\)/).waitFor();
     await other.reload();
     await other.getByRole('listitem').first().waitFor();
-    expect(await other.getByText(/before this was exported/).count()).to.equal(0);
+    await becomes(() => other.getByText(/before this was exported/).count(), 0);
     await other.close();
   });
 

@@ -8,7 +8,7 @@ import { decodeApng } from 'fast-png';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { setProperty } from '../core/edits/layer-edits.ts';
-import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import { becomes, buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
 import { card, projectWith } from './stage-world.ts';
 import { decodeVideo } from './video.ts';
 
@@ -47,7 +47,7 @@ describe('Deliver', () => {
     expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
     expect(delay!.reduce((sum, d) => sum + d, 0)).to.equal(1000);
     // A page shows it as a picture: the player of the page is for videos.
-    expect(await page.getByRole('button', { name: /^Put .*\.gif on a page$/ }).count()).to.equal(0);
+    await becomes(() => page.getByRole('button', { name: /^Put .*\.gif on a page$/ }).count(), 0);
     // With a limit it is smaller, still as long, and what was given up is said.
     const limit = Math.round((0.45 * gif.length) / 1000);
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
@@ -132,7 +132,7 @@ describe('Deliver', () => {
     await page.waitForFunction((n) => document.querySelectorAll('a[aria-label^=Download]').length === n, count - 1);
     await page.reload();
     await downloads.first().waitFor();
-    expect(await downloads.count()).to.equal(count - 1);
+    await becomes(() => downloads.count(), count - 1);
   });
 
   for (const format of ['mp4', 'webm'] as const)
@@ -229,8 +229,8 @@ describe('Deliver', () => {
     const poster = await sharp(join(folder, 'poster.jpg')).metadata();
     expect([poster.width, poster.height]).to.deep.equal([640, 360]);
     await other.emulateMedia({ reducedMotion: 'reduce' });
-    expect(await other.locator('video').isVisible()).to.equal(false);
-    expect(await other.locator('img').isVisible()).to.equal(true);
+    await becomes(() => other.locator('video').isVisible(), false);
+    await becomes(() => other.locator('img').isVisible(), true);
     await other.close();
   });
 });

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import { saved, useApp } from './harness.ts';
+import { becomes, saved, useApp } from './harness.ts';
 import { card, isColour, onPage, openStage, projectWith, row, seen, stored, type, unfold } from './stage-world.ts';
 
 const svg = (body: string): string =>
@@ -133,7 +133,7 @@ describe('shapes, bubbles and repeats on the Stage', () => {
     await page.getByRole('button', { name: 'Points keyframe here' }).click();
     await page.getByRole('button', { name: 'Turn into points' }).click();
     await page.getByRole('button', { name: 'Move points' }).click();
-    expect(await page.locator('[data-point]').count()).to.equal(16);
+    await becomes(() => page.locator('[data-point]').count(), 16);
   });
 
   it('a bubble springs from its tail, fits itself to its words, and points at a layer wherever that is dragged', async () => {

@@ -3,7 +3,7 @@ import type { Locator, Page } from 'playwright-core';
 import { addLayer } from '../core/edits/arrange-edits.ts';
 import type { Edit } from '../core/edits/edit.ts';
 import type { Document } from '../core/document/document.ts';
-import { saved, useApp } from './harness.ts';
+import { becomes, saved, useApp } from './harness.ts';
 import { card, field, goToFrame, isColour, onPage, openStage, projectWith, row, seen, unfold } from './stage-world.ts';
 
 const red: [number, number, number] = [200, 60, 40];
@@ -85,10 +85,10 @@ describe('finishes', () => {
     expect(await names(page)).to.deep.equal(['Outline', 'Outline']);
     await page.locator('body').evaluate(() => (document.activeElement as HTMLElement).blur());
     for (let k = 0; k < 3; k++) await undo(page);
-    expect(await finishes(page).count()).to.equal(0);
+    await becomes(() => finishes(page).count(), 0);
     for (let k = 0; k < 6; k++) await undo(page);
     await row(page, 'float').click();
-    expect(await finishes(page).count()).to.equal(0);
+    await becomes(() => finishes(page).count(), 0);
     at = await seen(page);
     expect(at(-270, 0)).to.satisfy((c: number[]) => isColour(c, [0, 0, 0]));
   });

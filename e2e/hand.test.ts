@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { plainLayer } from '../core/document/layer.ts';
 import { addKey, setLayer, setProperty } from '../core/edits/layer-edits.ts';
-import { covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
+import { becomes, covered, goTo, liftOut, saved, startWith, useApp } from './harness.ts';
 import { floatWithTip } from './photos.ts';
 import { card, field, openStage, projectWith, row, stored, type, unfold } from './stage-world.ts';
 
@@ -239,7 +239,7 @@ describe('the timeline under a slow hand', () => {
     const rows = (await page.getByTestId('rows').boundingBox())!;
     await walk(page, [rows.x + rows.width - 40, rows.y + rows.height - 8], [rows.x + 40, rows.y + 4]);
     const all = page.locator('[data-key][aria-pressed=true]');
-    expect(await all.count()).to.equal(6);
+    await becomes(() => all.count(), 6);
     expect(await page.evaluate(() => getSelection()!.toString())).to.equal('');
     await page.getByLabel('Selection').getByText('6 keyframes').waitFor();
     await page.getByLabel('Easing').selectOption('bounce');
@@ -257,7 +257,7 @@ describe('the timeline under a slow hand', () => {
     await page.waitForFunction(() => document.activeElement?.getAttribute('aria-label')?.endsWith('frame 31'));
     await page.keyboard.press('Control+z');
     await page.getByRole('button', { name: 'Position keyframe at frame 20' }).waitFor();
-    expect(await there.count()).to.equal(0);
+    await becomes(() => there.count(), 0);
   });
 
   it('time is zoomed at the pointer, goes along with a sideways wheel, and fits again', async () => {
@@ -287,7 +287,7 @@ describe('the timeline under a slow hand', () => {
     await page.mouse.move(ruler.x + ruler.width - 15, ruler.y + 20);
     await page.mouse.down();
     await page.mouse.up();
-    expect(await page.getByRole('slider', { name: 'Playhead' }).getAttribute('aria-valuenow')).to.equal('59');
+    await becomes(() => page.getByRole('slider', { name: 'Playhead' }).getAttribute('aria-valuenow'), '59');
     await page.getByRole('button', { name: 'Fit the whole shot' }).click();
     expect(await at()).to.be.closeTo(before + moved * whole, 3);
   });
@@ -300,8 +300,8 @@ describe('the timeline under a slow hand', () => {
     const page = await openStage(app, url);
     await row(page, 'flag').click();
     await row(page, 'sail').click({ modifiers: ['Shift'] });
-    expect(await field(page, 'Opacity').getAttribute('placeholder')).to.equal('mixed');
-    expect(await field(page, 'Opacity').inputValue()).to.equal('');
+    await becomes(() => field(page, 'Opacity').getAttribute('placeholder'), 'mixed');
+    await becomes(() => field(page, 'Opacity').inputValue(), '');
     await field(page, 'Opacity').focus();
     await field(page, 'Opacity').blur();
     await type(page, 'Opacity', 40);
@@ -331,6 +331,6 @@ describe('the timeline under a slow hand', () => {
     await mark.click();
     await page.getByLabel('Into the next shot').selectOption({ label: 'crossfade' });
     await type(page, 'Duration', 0.5);
-    expect(await mark.textContent()).to.equal('Crossfade 0.5 s');
+    await becomes(() => mark.textContent(), 'Crossfade 0.5 s');
   });
 });

@@ -3,6 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { isDeepStrictEqual } from 'node:util';
 import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
 import { expect } from 'chai';
 import sharp from 'sharp';
@@ -12,6 +13,9 @@ import { keepExports } from './kept-exports.ts';
 import { countPresses, notePresses, type Presses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
+
+/** Milliseconds a test waits for what must come. */
+const patience = Number(process.env.PATIENCE ?? 60_000);
 
 /** A server on a data folder of its own, which is gone when it has stopped. */
 export interface TestedServer {
@@ -137,7 +141,7 @@ export async function openPage(browser: Browser): Promise<OpenPage> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
   const presses = process.env.PRESSES ? await countPresses(context) : null;
   const page = await context.newPage();
-  page.setDefaultTimeout(Number(process.env.PATIENCE ?? 60_000));
+  page.setDefaultTimeout(patience);
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));
   page.on('console', (message) => {
@@ -202,6 +206,17 @@ export async function startWithPhoto(page: Page, url: string, photo: Buffer): Pr
   await page.getByTestId('cut-view').waitFor();
   await page.getByRole('button', { name: 'Find subject' }).click();
   await covered(page);
+}
+
+/** Waits until what is read is as wanted: a page follows a change a moment later. Fails with what was read last. */
+export async function becomes<T>(read: () => Promise<T>, wanted: T): Promise<void> {
+  const until = Date.now() + patience;
+  for (;;) {
+    const found = await read();
+    if (isDeepStrictEqual(found, wanted)) return;
+    if (Date.now() > until) expect(found).to.deep.equal(wanted);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
 }
 
 /** Waits for a finished cut and gives the share of the picture it covers, in per cent. */

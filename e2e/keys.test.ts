@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { colourShown, covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
+import { becomes, colourShown, covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
 import { eightFloats, figureOnGreen, floatOverBoards, holedFigure, sparksOnBlack } from './photos.ts';
 
 describe('cutting by colour and brightness', () => {
@@ -32,7 +32,7 @@ describe('cutting by colour and brightness', () => {
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
     // Nothing is rebuilt behind what stood before a screen.
-    expect(await page.locator('[data-layer]').count()).to.equal(1);
+    await becomes(() => page.locator('[data-layer]').count(), 1);
   });
 
   it('sparks are unveiled and come onto the scene', async () => {
@@ -48,7 +48,7 @@ describe('cutting by colour and brightness', () => {
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(1);
+    await becomes(() => page.locator('[data-layer]').count(), 1);
   });
 
   it('a box takes just what is in it; brushes restore and wipe, and a reload finds all of it', async () => {
@@ -86,7 +86,7 @@ describe('cutting by colour and brightness', () => {
     await page.getByText('Parted into 8 pieces, each with its own layer.').waitFor();
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(9);
+    await becomes(() => page.locator('[data-layer]').count(), 9);
     await page.locator('[data-layer]').first().click();
     const middle = async (axis: 'X' | 'Y'): Promise<number> =>
       Number(await page.getByRole('textbox', { name: axis, exact: true }).inputValue());
@@ -98,7 +98,7 @@ describe('cutting by colour and brightness', () => {
     expect(Math.abs(column - Math.round(column))).to.be.lessThan(0.02);
     expect(Math.abs(row - Math.round(row))).to.be.lessThan(0.02);
     await page.getByRole('button', { name: 'Undo: Split by object' }).click();
-    expect(await page.locator('[data-layer]').count()).to.equal(2);
+    await becomes(() => page.locator('[data-layer]').count(), 2);
   });
 
   it('a hole is found by the check, gone to, and mended; undo opens it again', async () => {

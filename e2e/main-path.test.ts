@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { buoyPhoto, covered, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import { becomes, buoyPhoto, covered, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
 import { decodeVideo } from './video.ts';
 
 describe('from a photo to a clip', () => {
@@ -107,7 +107,7 @@ describe('from a photo to a clip', () => {
     await page.getByRole('button', { name: 'Export MP4' }).click();
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByText('The export was cancelled; nothing was kept.').waitFor();
-    expect(await page.getByRole('link', { name: /Download/ }).count()).to.equal(made);
+    await becomes(() => page.getByRole('link', { name: /Download/ }).count(), made);
   });
 });
 

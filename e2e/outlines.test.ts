@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
+import { becomes, covered, goTo, liftOut, onPage, saved, startWith, useApp } from './harness.ts';
 import { curvedHorizon, floatOverBoards, horizonAt } from './photos.ts';
 
 /** Share in per cent of the 640 x 420 picture. */
@@ -82,7 +82,7 @@ describe('cutting by outlines', () => {
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
-    expect(await page.locator('[data-layer]').count()).to.equal(2);
+    await becomes(() => page.locator('[data-layer]').count(), 2);
   });
 
   it('ways are combined: what a shape takes away from the subject; a step is muted, opened again after a reload, inverted', async () => {

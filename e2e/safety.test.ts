@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import type { BrowserContext, Page, Route } from 'playwright-core';
 import { addPiece } from '../core/edits/project-edits.ts';
 import { untouched } from '../core/document/document.ts';
-import { buoyPhoto, dropFiles, goTo, openPage, saved, startWith, useKillableApp } from './harness.ts';
+import { becomes, buoyPhoto, dropFiles, goTo, openPage, saved, startWith, useKillableApp } from './harness.ts';
 import { card, openStage, projectWith, row } from './stage-world.ts';
 
 /** Lets requests of a kind through to the server, whose answers wait until they are let go. */
@@ -76,7 +76,7 @@ describe('edits are not lost', () => {
     await addCarrier(page);
     await saved(page);
     expect(await names(b)).to.deep.equal(['Carrier', 'beta']);
-    expect(await nameField(page).inputValue()).to.equal('Beta');
+    await becomes(() => nameField(page).inputValue(), 'Beta');
     await page.unrouteAll({ behavior: 'ignoreErrors' });
     await page.goto(a);
     await page.locator('[data-layer=alpha]').waitFor();
@@ -105,6 +105,30 @@ describe('edits are not lost', () => {
     expect((await stored(url)).document.name).to.equal('Lost');
   });
 
+  it('undo and redo go on where they were after a reload, and after the server was killed', async () => {
+    const url = await project('Steps');
+    const page = await openStage(app, url);
+    await addCarrier(page);
+    await addCarrier(page);
+    await rename(page, 'Named later');
+    await undoButton(page).click();
+    await saved(page);
+    await page.reload();
+    await becomes(() => undoButton(page).getAttribute('aria-label'), 'Undo: New layer');
+    await page.getByRole('button', { name: /^Redo/ }).click();
+    await becomes(() => nameField(page).inputValue(), 'Named later');
+    await saved(page);
+    await app.server.killAndRestart();
+    await page.goto(`${app.server.url}`);
+    await page.getByRole('button', { name: 'Open Named later', exact: true }).click();
+    for (const step of ['Rename project', 'New layer', 'New layer']) {
+      await becomes(() => undoButton(page).getAttribute('aria-label'), `Undo: ${step}`);
+      await undoButton(page).click();
+    }
+    await saved(page);
+    expect(await names(url)).to.deep.equal(['steps']);
+  });
+
   it('two windows on one project follow each other without a reload, and each keeps its edits and its undo', async () => {
     const url = await project('Shared');
     const first = await openStage(app, url);
@@ -125,7 +149,7 @@ describe('edits are not lost', () => {
     await saved(second);
     expect(await names(url)).to.have.length(3);
     // The button says what it would undo, and it is the window's own.
-    expect(await undoButton(first).getAttribute('aria-label')).to.equal('Undo: New layer');
+    await becomes(() => undoButton(first).getAttribute('aria-label'), 'Undo: New layer');
   });
 
   it('what was done while Clyvo did not answer is there after the tab was closed, however much it was', async () => {
@@ -196,11 +220,11 @@ describe('edits are not lost', () => {
     await rename(page, 'Typed just before');
     await page.getByRole('button', { name: /^Lens/ }).click();
     const roll = page.getByLabel('Selection').getByRole('textbox', { name: 'Roll', exact: true }).first();
-    expect(await roll.getAttribute('title')).to.equal('-3600 to 3600 °');
+    await becomes(() => roll.getAttribute('title'), '-3600 to 3600 °');
     await roll.fill('4000');
     await roll.press('Enter');
     await saved(page);
-    expect(await roll.inputValue()).to.equal('3600');
+    await becomes(() => roll.inputValue(), '3600');
     expect((await stored(url)).document.name).to.equal('Typed just before');
     await undoButton(page).click();
     await undoButton(page).click();

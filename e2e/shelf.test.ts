@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import { unzipSync } from 'fflate';
-import { buoyPhoto, dropFiles, goTo, saved, useApp } from './harness.ts';
+import { becomes, buoyPhoto, dropFiles, goTo, saved, useApp } from './harness.ts';
 
 describe('Shelf and Pictures', () => {
   const app = useApp();
@@ -54,17 +54,17 @@ describe('Shelf and Pictures', () => {
       { name: 'mast.jpg', type: 'image/jpeg', bytes: await buoyPhoto(400, 300) },
     ]);
     await page.getByText('mast', { exact: true }).waitFor();
-    expect(await page.getByText('Nothing was cut out of it yet.').count()).to.equal(2);
+    await becomes(() => page.getByText('Nothing was cut out of it yet.').count(), 2);
     await page.getByRole('button', { name: 'Remove mast' }).click();
     await page.getByText('mast', { exact: true }).waitFor({ state: 'detached' });
     await page.keyboard.press('Control+z');
     await page.getByText('mast', { exact: true }).waitFor();
     await page.getByRole('button', { name: '9:16' }).click();
-    expect(await page.getByRole('textbox', { name: 'Width' }).inputValue()).to.equal('1080');
-    expect(await page.getByRole('textbox', { name: 'Height' }).inputValue()).to.equal('1920');
+    await becomes(() => page.getByRole('textbox', { name: 'Width' }).inputValue(), '1080');
+    await becomes(() => page.getByRole('textbox', { name: 'Height' }).inputValue(), '1920');
     await page.getByRole('textbox', { name: 'Frames per second' }).fill('25');
     await page.keyboard.press('Enter');
-    expect(await page.getByRole('textbox', { name: 'Length' }).inputValue()).to.equal('6');
+    await becomes(() => page.getByRole('textbox', { name: 'Length' }).inputValue(), '6');
     await saved(page);
   });
 
@@ -87,7 +87,7 @@ describe('Shelf and Pictures', () => {
       ['lantern', []],
     ] as const) {
       await page.getByRole('searchbox', { name: 'Search projects' }).fill(search);
-      expect(await cards.locator('.font-semibold').allTextContents(), search).to.deep.equal(names);
+      await becomes<readonly string[]>(() => cards.locator('.font-semibold').allTextContents(), names);
     }
     await page.getByText('No project and no picture in one is called that.').waitFor();
     await page.getByRole('searchbox', { name: 'Search projects' }).fill('');
@@ -135,8 +135,8 @@ describe('Shelf and Pictures', () => {
     await page.goto(app.server.url);
     await page.getByRole('button', { name: /on this disk/ }).click();
     const disk = page.getByRole('dialog', { name: 'What fills the disk' });
-    expect(await disk.getByRole('listitem').filter({ hasText: 'Tide clock at noon' }).count()).to.equal(4);
-    expect(await disk.getByRole('button', { name: 'Nothing to clear' }).isDisabled()).to.equal(true);
+    await becomes(() => disk.getByRole('listitem').filter({ hasText: 'Tide clock at noon' }).count(), 4);
+    await becomes(() => disk.getByRole('button', { name: 'Nothing to clear' }).isDisabled(), true);
   });
 
   it('the guide opens at the chapter of the room, beside its keys, and is searched', async () => {
@@ -148,7 +148,7 @@ describe('Shelf and Pictures', () => {
     const sheet = page.getByRole('dialog', { name: 'Guide and shortcuts' });
     await sheet.getByRole('heading', { name: 'Place layers in depth' }).waitFor();
     const keys = sheet.getByRole('complementary', { name: 'Shortcuts' });
-    expect(await keys.getByRole('heading').allTextContents()).to.deep.equal(['Everywhere', 'Looking', 'Stage']);
+    await becomes(() => keys.getByRole('heading').allTextContents(), ['Everywhere', 'Looking', 'Stage']);
     // What is typed here belongs to the search, not to the room.
     await sheet.getByRole('searchbox').pressSequentially('strong colour fringe', { delay: 5 });
     const found = sheet.getByRole('article').getByRole('button');

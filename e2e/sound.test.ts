@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from 'playwright-core';
 import { seededRandom } from '../core/pixels/random.ts';
 import { addKey } from '../core/edits/layer-edits.ts';
-import { goTo, saved, useApp } from './harness.ts';
+import { becomes, goTo, saved, useApp } from './harness.ts';
 import { card, field, openStage, projectWith, row, stored, type } from './stage-world.ts';
 
 const rate = 44_100;
@@ -81,7 +81,7 @@ describe('sound', () => {
     const page = await openStage(app, url);
     await addSound(page, 'harbour drum.wav', wav([0.5, 1, 1.5], 2));
     await bar(page).waitFor();
-    expect(await field(page, 'Duration').inputValue()).to.equal('2');
+    await becomes(() => field(page, 'Duration').inputValue(), '2');
     await page.getByText(/3 loud starts/).waitFor();
     await saved(page);
     await row(page, 'lamp').click();
@@ -111,7 +111,7 @@ describe('sound', () => {
     await pull(0.4, 15 * perFrame);
     expect(Number(await field(page, 'Start').inputValue())).to.be.closeTo(0.5, 0.04);
     await page.keyboard.press('Control+z');
-    expect(await field(page, 'Start').inputValue()).to.equal('0');
+    await becomes(() => field(page, 'Start').inputValue(), '0');
     await pull(0.002, 9 * perFrame);
     const sound = (await stored(page)).sounds[0]!;
     expect(sound.from).to.be.closeTo(0.3, 0.04);

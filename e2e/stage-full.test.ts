@@ -8,7 +8,7 @@ import { numbersOfPath } from '../core/document/points.ts';
 import { restFraming } from '../core/document/shot.ts';
 import { hangPicture } from '../core/edits/lift-edit.ts';
 import { addPicture } from '../core/edits/project-edits.ts';
-import { useApp, type App } from './harness.ts';
+import { becomes, useApp, type App } from './harness.ts';
 import {
   card,
   field,
@@ -183,7 +183,7 @@ describe('the Stage in full', function () {
     const keys = page.getByRole('button', { name: /^Position keyframe at frame/ });
     const count = await keys.count();
     expect(count).to.be.within(2, 9);
-    expect(await page.getByTestId('motion-path').count()).to.equal(1);
+    await becomes(() => page.getByTestId('motion-path').count(), 1);
     await page.keyboard.press('Control+z');
     expect(await keys.count(), 'one undo step').to.equal(0);
   });
@@ -334,7 +334,7 @@ describe('the Stage in full', function () {
     await type(page, 'Layers', 2);
     await page.getByRole('button', { name: 'Slice into layers' }).click();
     await page.locator('[data-layer]').nth(2).waitFor({ timeout: 120_000 });
-    expect(await page.locator('[data-layer]').count()).to.equal(3);
+    await becomes(() => page.locator('[data-layer]').count(), 3);
   });
 
   it('nine layers staggered by two frames', async () => {

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { buoyPhoto, goTo, liftOut, saved, startWithPhoto, useKillableApp } from './harness.ts';
+import { becomes, buoyPhoto, goTo, liftOut, saved, startWithPhoto, useKillableApp } from './harness.ts';
 
 describe('the Stage', () => {
   const app = useKillableApp();
@@ -34,7 +34,7 @@ describe('the Stage', () => {
     await app.server.killAndRestart();
     await page.reload();
     await page.locator('[data-layer]').first().click();
-    expect(await field(page, 'Rotation').inputValue()).to.equal('17');
+    await becomes(() => field(page, 'Rotation').inputValue(), '17');
   });
 
   it('edits made while the server is away are kept and saved once it is back', async () => {
@@ -50,7 +50,7 @@ describe('the Stage', () => {
     await saved(page);
     await page.reload();
     await page.locator('[data-layer]').first().click();
-    expect(await field(page, 'Opacity').inputValue()).to.equal('60');
+    await becomes(() => field(page, 'Opacity').inputValue(), '60');
   });
 
   it('a row dragged down the rack hangs further from the lens, as one undo step', async () => {
@@ -96,9 +96,9 @@ describe('the Stage', () => {
     await page.mouse.move(box.x - 300, box.y + 8, { steps: 6 });
     await page.mouse.up();
     await page.getByRole('combobox', { name: 'Easing' }).selectOption('overshoot');
-    expect(await key.count()).to.equal(0);
+    await becomes(() => key.count(), 0);
     await page.keyboard.press('Delete');
-    expect(await page.getByRole('button', { name: /Position keyframe at frame/ }).count()).to.equal(1);
+    await becomes(() => page.getByRole('button', { name: /Position keyframe at frame/ }).count(), 1);
   });
 
   it('a framing dragged out of the picture shows bare frames, and one press cures them', async () => {
@@ -146,7 +146,7 @@ describe('the Stage', () => {
     await stop.waitFor();
     await page.keyboard.press('Space');
     await stop.waitFor({ state: 'detached' });
-    expect(await loop.getAttribute('aria-pressed')).to.equal('false');
+    await becomes(() => loop.getAttribute('aria-pressed'), 'false');
     await loop.click();
     // Reached by Tab, the button is what Space presses.
     await page.keyboard.press('Tab');

@@ -7,7 +7,7 @@ import { plainWords } from '../core/document/words.ts';
 import type { Document } from '../core/document/document.ts';
 import { addLayer } from '../core/edits/arrange-edits.ts';
 import type { Edit } from '../core/edits/edit.ts';
-import { dropFiles, useApp } from './harness.ts';
+import { becomes, dropFiles, useApp } from './harness.ts';
 import {
   card,
   field,
@@ -210,7 +210,7 @@ describe('words on the Stage', () => {
     await page.waitForFunction(() =>
       /^[0-9a-f]{64}$/.test(document.querySelector<HTMLSelectElement>('select[aria-label=Font]')!.value),
     );
-    expect(await fonts.locator('option:checked').textContent()).to.equal('Pacifico');
+    await becomes(() => fonts.locator('option:checked').textContent(), 'Pacifico');
     const after = (await extent(page))!;
     expect(Math.abs(after.right - after.left - (before.right - before.left))).to.be.greaterThan(6);
     expect((await stored(page)).fonts).to.have.length(1);
@@ -283,6 +283,6 @@ describe('words on the Stage', () => {
     expect(second).to.be.greaterThan(3 * third!);
     expect(third).to.be.greaterThan(first!);
     await page.keyboard.press('Control+z');
-    expect(await field(page, 'Size').inputValue()).to.equal('90');
+    await becomes(() => field(page, 'Size').inputValue(), '90');
   });
 });

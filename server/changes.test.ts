@@ -32,6 +32,29 @@ describe('changes of a project', () => {
     expect([stale.status, stale.body.changes]).to.deep.equal([409, changes.slice(1)]);
   });
 
+  it('are told with their way back, newest first and up to a revision', async () => {
+    const { id } = await server.newProject();
+    const path = `/api/projects/${id}`;
+    const origins = [
+      { gesture: 'typing', travel: null },
+      { gesture: null, travel: null },
+      { gesture: null, travel: 'undo' },
+    ];
+    await server.change(id, 1, 'Step -1', rename('n-1'));
+    for (const [k, origin] of origins.entries()) {
+      const body = { change: randomUUID(), revision: k + 2, name: `Step ${k}`, patch: rename(`n${k}`), origin };
+      expect((await server.call('PATCH', path, body)).status).to.equal(200);
+    }
+    const back = (name: string) => [{ kind: 'set', path: ['name'], value: name }];
+    const told = origins.map((one, k) => ({ revision: k + 3, name: `Step ${k}`, ...one, back: back(`n${k - 1}`) }));
+    expect((await get(id, '/steps?until=5')).slice(0, 3)).to.deep.equal(told.reverse());
+    expect((await get(id, '/steps?until=4')).slice(0, 2)).to.deep.equal(told.slice(1));
+    expect(await get(id, '/steps?until=1')).to.deep.equal([]);
+    const bad = { change: randomUUID(), revision: 5, name: 'x', patch: rename('x'), origin: { travel: 'back' } };
+    expect((await server.call('PATCH', path, bad)).status).to.equal(400);
+    expect((await server.call('GET', `${path}/steps?until=soon`)).status).to.equal(400);
+  });
+
   it('and the coming and going of projects are told to whoever listens', async () => {
     const controller = new AbortController();
     const response = await fetch(`${server.base}/api/news`, { signal: controller.signal });

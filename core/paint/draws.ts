@@ -1,6 +1,6 @@
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
 import { paintContent } from './content.ts';
-import { addPremultiplied, writePremultiplied } from '../finish/operations/premultiplied.ts';
+import { writeMean } from '../finish/operations/premultiplied.ts';
 import { finishesAtSource, finishPaper, needsBehind, reachOf, seenRegion, type Region } from './finished.ts';
 import { keepMasked } from './masks.ts';
 import { withRelations } from './prop-relations.ts';
@@ -141,17 +141,17 @@ function paintMean<Image>(
   const width = Math.max(...regions.map((r) => r.x + r.width)) - x;
   const height = Math.max(...regions.map((r) => r.y + r.height)) - y;
   if (width < 1 || height < 1) return;
-  const sum = new Float32Array(width * height * 4);
+  const pictures: Uint8ClampedArray[] = [];
   const one = studio.scratch(paper.width, paper.height);
   for (const draw of moments) {
     resetContext(one.context);
     one.context.clearRect(0, 0, one.width, one.height);
     paintDraws(one.context, [draw], studio, view);
-    addPremultiplied(sum, one.context.getImageData(x, y, width, height).data, 1 / moments.length);
+    pictures.push(one.context.getImageData(x, y, width, height).data);
   }
   studio.release(one);
   const image = paper.context.createImageData(width, height);
-  writePremultiplied(image.data, sum, width);
+  writeMean({ data: image.data, width, height }, pictures);
   paper.context.putImageData(image as never, x, y);
 }
 

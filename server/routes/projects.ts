@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import { z } from 'zod';
+import { originSchema } from '../../core/document/change-schema.ts';
 import { emptyDocument } from '../../core/document/document.ts';
 import { longestName } from '../../core/document/schema-parts.ts';
 import { limits } from '../../core/document/shot.ts';
@@ -21,8 +22,10 @@ const changeSchema = z.object({
   revision: z.number().int().positive().max(Number.MAX_SAFE_INTEGER),
   name: z.string().min(1).max(longestName),
   patch: patchSchema,
+  origin: originSchema.default({ gesture: null, travel: null }),
 });
 
+const until = z.coerce.number().int().min(0);
 const since = z.coerce.number().int().min(0).optional();
 
 export function projectRoutes(projects: ProjectStore): Router {
@@ -45,6 +48,10 @@ export function projectRoutes(projects: ProjectStore): Router {
   });
   routes.get('/:id/history', (request, response) => {
     response.json(projects.history(request.params.id, 100));
+  });
+  /** Changes up to a revision that can be taken back, newest first. */
+  routes.get('/:id/steps', (request, response) => {
+    response.json(projects.steps(request.params.id, until.parse(request.query.until)));
   });
   /** What is stored, readable or not. */
   routes.get('/:id/data', (request, response) => {

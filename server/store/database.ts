@@ -64,6 +64,12 @@ const migrations = [
     saved TEXT NOT NULL
   ) STRICT, WITHOUT ROWID;
   `,
+  `
+  -- How a change is taken back, so that undo goes on where it was when a project is opened again.
+  ALTER TABLE history ADD COLUMN back TEXT;
+  ALTER TABLE history ADD COLUMN gesture TEXT;
+  ALTER TABLE history ADD COLUMN travel TEXT;
+  `,
 ];
 
 /**

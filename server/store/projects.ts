@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Operation } from 'fast-json-patch';
+import { mostStoredSteps, storedStepSchema, type Origin, type StoredStep } from '../../core/document/change-schema.ts';
+import { differenceBetween } from '../../core/document/difference.ts';
 import { readDocument, UnreadableDocument, type Document } from '../../core/document/document.ts';
 import { cutTo } from '../../core/document/limits.ts';
 import { longestName } from '../../core/document/schema-parts.ts';
@@ -30,6 +32,7 @@ export interface ProjectChange {
   revision: number;
   name: string;
   patch: Operation[];
+  origin: Origin;
 }
 
 interface Row {
@@ -43,6 +46,8 @@ interface Row {
 /** A whole state is kept every so many steps, and so many of them. */
 const stepsBetweenSnapshots = 50;
 const keptSnapshots = 4;
+/** Steps are told back to where they take more than this. */
+const mostStepBytes = 4e6;
 
 const fromRow = (row: Row): StoredProject => ({
   id: row.id,
@@ -146,7 +151,7 @@ export class ProjectStore {
     return stored;
   }
 
-  private store(id: string, { change, revision, name, patch }: ProjectChange) {
+  private store(id: string, { change, revision, name, patch, origin }: ProjectChange) {
     const row = this.row(id);
     const known = this.db.prepare('SELECT revision FROM history WHERE project = ? AND change = ?').get(id, change) as
       { revision: number } | undefined;
@@ -158,7 +163,8 @@ export class ProjectStore {
         changes: this.changesSince(id, revision),
       });
     }
-    const { text } = patched(current.document, patch);
+    const { document, text } = patched(current.document, patch);
+    const back = JSON.stringify(differenceBetween(document, current.document));
     const now = new Date().toISOString();
     const next = revision + 1;
     this.snapshot(row);
@@ -166,8 +172,11 @@ export class ProjectStore {
       .prepare('UPDATE projects SET revision = ?, document = ?, updated = ? WHERE id = ?')
       .run(next, text, now, id);
     this.db
-      .prepare('INSERT INTO history (project, revision, name, patch, made, change) VALUES (?, ?, ?, ?, ?, ?)')
-      .run(id, next, name, JSON.stringify(patch), now, change);
+      .prepare(
+        `INSERT INTO history (project, revision, name, patch, made, change, back, gesture, travel)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      )
+      .run(...[id, next, name, JSON.stringify(patch), now, change], ...[back, origin.gesture, origin.travel]);
     return { revision: next, newest: next, updated: now };
   }
 
@@ -244,6 +253,25 @@ export class ProjectStore {
     return this.db
       .prepare('SELECT revision, name, made FROM history WHERE project = ? ORDER BY revision DESC LIMIT ?')
       .all(id, count) as { revision: number; name: string; made: string }[];
+  }
+
+  /** The changes up to a revision from which the way back is known, newest first, without a gap. */
+  steps(id: string, until: number): StoredStep[] {
+    this.row(id);
+    const rows = this.db
+      .prepare(
+        `SELECT revision, name, back, gesture, travel FROM history
+         WHERE project = ? AND revision <= ? ORDER BY revision DESC LIMIT ?`,
+      )
+      .all(id, until, mostStoredSteps) as { revision: number; name: string; back: string | null }[];
+    let bytes = 0;
+    const end = rows.findIndex(({ back, revision }, k) => {
+      bytes += back?.length ?? 0;
+      return back === null || revision !== until - k || bytes > mostStepBytes;
+    });
+    return rows
+      .slice(0, end < 0 ? rows.length : end)
+      .map((row) => storedStepSchema.parse({ ...row, back: JSON.parse(row.back!) as unknown }));
   }
 
   duplicate(id: string): StoredProject {

@@ -61,6 +61,7 @@ function unnamedFiles(
     .prepare(
       `SELECT document AS text FROM projects ${which}
        UNION ALL SELECT patch FROM history ${inProject}
+       UNION ALL SELECT coalesce(back, '') FROM history ${inProject}
        UNION ALL SELECT document FROM snapshots ${inProject}
        UNION ALL SELECT file FROM outputs ${inProject}`,
     )

@@ -1,5 +1,6 @@
 import { exportFormatIds } from '../../core/formats/exports.ts';
 import { z } from 'zod';
+import { storedStepSchema, type Origin, type StoredStep } from '../../core/document/change-schema.ts';
 import type { PatchOperation } from '../../core/document/json-patch.ts';
 import { documentSchema, type Document } from '../../core/document/document.ts';
 import { finishSchema } from '../../core/document/finish-list.ts';
@@ -135,7 +136,12 @@ export interface ChangeRequest {
   revision: number;
   name: string;
   patch: PatchOperation[];
+  origin: Origin;
 }
+
+/** What led to a revision and can be taken back, newest first. */
+export const getSteps = (id: string, until: number): Promise<StoredStep[]> =>
+  receive(z.array(storedStepSchema), `/api/projects/${id}/steps?until=${until}`);
 
 /** The revision a change made, and the newest one there is. */
 export interface ChangeAnswer {

@@ -1,11 +1,12 @@
 import { create } from 'zustand';
 import type { Document } from '../../core/document/document.ts';
 import type { Edit } from '../../core/edits/edit.ts';
-import { changeProject, getProject } from './api.ts';
+import { changeProject, getProject, getSteps } from './api.ts';
 import { notify } from './notices.ts';
 import { onNews } from './session/news.ts';
 import { StoredOutbox } from './session/outbox.ts';
-import { ProjectSession, type SessionState } from './session/project-session.ts';
+import { ProjectSession } from './session/project-session.ts';
+import type { SessionState } from './session/session-world.ts';
 
 interface ProjectState extends SessionState {
   id: string | null;
@@ -36,6 +37,7 @@ function sessionOf(id: string): ProjectSession {
   const world = {
     get: getProject,
     change: changeProject,
+    steps: getSteps,
     outbox,
     tell: notify,
     wait: (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds)),

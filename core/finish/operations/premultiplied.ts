@@ -1,6 +1,6 @@
 import type { Plane } from '../../pixels/raster.ts';
 import type { FinishPixels } from '../finish.ts';
-import { kernelOf, zerosLike } from './memory.ts';
+import { inKernel, kernelOf, laid, zerosLike } from './memory.ts';
 import { ditherAt } from './noise.ts';
 
 /* Four floats a pixel, 0..255: colours times alpha, so that no colour of clear pixels shines in, and alpha. */
@@ -24,6 +24,22 @@ export function addPremultiplied(sum: Float32Array, data: Uint8ClampedArray, wei
     sum[i + 2] = sum[i + 2]! + data[i + 2]! * share;
     sum[i + 3] = sum[i + 3]! + alpha;
   }
+}
+
+/** The mean of several pictures of one size, summed in full precision and dithered. */
+export function writeMean(pixels: FinishPixels, moments: readonly Uint8ClampedArray[]): void {
+  inKernel(pixels, null, [
+    (own) => {
+      const sum = zerosLike(own, 4).data;
+      const kernel = kernelOf(sum);
+      const share = 1 / moments.length;
+      for (const data of moments) {
+        const byKernel = (at: number): void => kernel!.addPremultiplied(sum.byteOffset, at, data.length / 4, share);
+        if (!kernel || !laid([data], byKernel)) addPremultiplied(sum, data, share);
+      }
+      writePremultiplied(own.data, sum, own.width);
+    },
+  ]);
 }
 
 /** Writes such a sum as straight pixels, dithered by less than a step so that soft ramps show no bands. */

@@ -1,5 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { z } from 'zod';
+import { changeSchema } from '../../../core/document/change-schema.ts';
 import type { Change } from '../../../core/document/difference.ts';
 
 /** A change the server has not confirmed yet. */
@@ -16,27 +17,6 @@ export interface KeptChange {
   changes: Change[];
 }
 
-const step = z.union([z.string(), z.number(), z.object({ id: z.string() })]);
-const path = z.array(step);
-const changeSchema: z.ZodType<Change> = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('set'), path, value: z.unknown() }),
-  z.object({ kind: z.literal('unset'), path }),
-  z.object({
-    kind: z.literal('insert'),
-    path,
-    value: z.looseObject({ id: z.string() }),
-    after: z.string().nullable(),
-  }),
-  z.object({ kind: z.literal('take'), path, id: z.string() }),
-  z.object({ kind: z.literal('order'), path, ids: z.array(z.string()) }),
-  z.object({
-    kind: z.literal('splice'),
-    path,
-    at: z.number(),
-    removed: z.array(z.unknown()),
-    values: z.array(z.unknown()),
-  }),
-]);
 const keptSchema = z.object({
   change: z.string(),
   project: z.string(),

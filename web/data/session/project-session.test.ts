@@ -176,7 +176,7 @@ describe('an open project', () => {
       ended = true;
       return new Promise<never>(() => undefined);
     };
-    const gone = await openTab({ get: server.get, change }, outbox);
+    const gone = await openTab({ get: server.get, steps: server.steps, change }, outbox);
     gone.dispatch(addMarker(5));
     while (!ended) await new Promise((resolve) => setImmediate(resolve));
     gone.dispatch(addMarker(6));
@@ -193,6 +193,73 @@ describe('an open project', () => {
     expect(outbox.kept.size).to.equal(0);
     next.undo();
     expect(next.now.document!.name).to.equal('Lantern Week');
+  });
+
+  it('undo and redo go on after a reload where they were, whatever was done, undone and done again', async () => {
+    for (let seed = 1; seed <= 12; seed++) {
+      server = new FakeServer();
+      const random = seededRandom(seed);
+      const tab = await openTab(server);
+      for (let k = 0; k < 25; k++) {
+        const dice = random();
+        if (dice < 0.25) tab.undo();
+        else if (dice < 0.4) tab.redo();
+        else if (dice < 0.6) tab.dispatch(setShotLength('shot', 60 + k), `drag ${Math.floor(random() * 2)}`);
+        else if (dice < 0.8) tab.dispatch(addMarker(k));
+        else tab.dispatch(carrier(`layer-${k}`));
+        if (random() < 0.7) await tab.drained();
+      }
+      await tab.drained();
+      const next = await openTab(server);
+      await next.drained();
+      const names = ({ now: { past, future } }: Tab) => [past, future].map((steps) => steps.map((step) => step.name));
+      expect(names(next), `seed ${seed}`).to.deep.equal(names(tab));
+      const { past, future } = tab.now;
+      for (let k = 0; k < future.length; k++) for (const one of [tab, next]) one.redo();
+      for (let k = 0; k < past.length + future.length; k++) {
+        for (const one of [tab, next]) one.undo();
+        expect(next.now.document, `seed ${seed}, ${k} steps back`).to.deep.equal(tab.now.document);
+      }
+      expect(next.now.document).to.deep.equal(new FakeServer().document);
+      expect([...tab.said, ...next.said]).to.deep.equal([]);
+    }
+  });
+
+  it('what is done before the steps from before are known comes after them, and joins none of them', async () => {
+    const first = await openTab(server);
+    first.dispatch(setShotLength('shot', 90), 'drag');
+    await first.drained();
+    let answer = (): void => undefined;
+    const held = new Promise<void>((resolve) => (answer = resolve));
+    const steps: FakeServer['steps'] = async (...asked) => held.then(() => server.steps(...asked));
+    const next = await openTab({ get: server.get, change: server.change, steps });
+    next.dispatch(setShotLength('shot', 120), 'drag');
+    expect(next.now.past).to.have.length(1);
+    answer();
+    await next.drained();
+    expect(next.now.past.map((step) => step.name)).to.deep.equal(['Change length', 'Change length']);
+    next.undo();
+    expect(next.now.document!.shots[0]!.length).to.equal(90);
+    next.undo();
+    expect(next.now.document!.shots[0]!.length).to.equal(180);
+  });
+
+  it('steps end where a way back is not known or does not fit any more', async () => {
+    const first = await openTab(server);
+    for (const frame of [1, 2, 3]) first.dispatch(addMarker(frame));
+    await first.drained();
+    server.stored[0]!.step.back = [{ kind: 'take', path: ['shots', { id: 'gone' }, 'layers'], id: 'x' }];
+    const next = await openTab(server);
+    await next.drained();
+    expect(next.now.past).to.have.length(2);
+    const lost = await openTab({
+      get: server.get,
+      change: server.change,
+      steps: () => Promise.reject(new Error('No answer.')),
+    });
+    await lost.drained();
+    expect(lost.now.past).to.have.length(0);
+    expect(lost.said).to.deep.equal(['Steps from before cannot be undone: No answer.']);
   });
 
   it('a deleted project is waited for, as it may be restored, until nobody looks at it any more', async () => {

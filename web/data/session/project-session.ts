@@ -1,48 +1,13 @@
 import { differenceBetween, withChanges, type Change } from '../../../core/document/difference.ts';
+import type { Origin } from '../../../core/document/change-schema.ts';
 import { jsonPatchOf } from '../../../core/document/json-patch.ts';
 import type { Document } from '../../../core/document/document.ts';
 import { NoSuchThing, type Edit } from '../../../core/edits/edit.ts';
 import { RefusedEdit, withinLimits } from '../../../core/document/limits.ts';
-import {
-  newerProjectSchema,
-  ServerError,
-  Unreachable,
-  type ChangeAnswer,
-  type ChangeRequest,
-  type NewerProject,
-} from '../api.ts';
-import { tabName, type KeptChange, type Outbox } from './outbox.ts';
-
-/** One step of undo. Edits of one drag carry one gesture and make one step. */
-export interface Step {
-  name: string;
-  before: Document;
-  after: Document;
-  gesture: string | null;
-  /** The change that brought it to the server. */
-  change: string;
-}
-
-export type SavedState = 'saved' | 'saving' | 'waiting';
-
-export interface SessionState {
-  document: Document | null;
-  past: Step[];
-  future: Step[];
-  saved: SavedState;
-  /** Why it waits, in a sentence. */
-  trouble: string | null;
-}
-
-/** What a session needs of the world. */
-export interface SessionWorld {
-  get(id: string, since?: number): Promise<NewerProject>;
-  change(id: string, request: ChangeRequest, keepalive?: boolean): Promise<ChangeAnswer>;
-  outbox: Outbox;
-  /** Says something to the user. */
-  tell(kind: 'done' | 'problem', text: string): void;
-  wait(milliseconds: number): Promise<void>;
-}
+import { newerProjectSchema, ServerError, Unreachable, type NewerProject } from '../api.ts';
+import { recalledSteps } from './recalled-steps.ts';
+import type { SessionState, SessionWorld, Step } from './session-world.ts';
+import { tabName, type KeptChange } from './outbox.ts';
 
 /** A change that the server has not confirmed. */
 interface Pending {
@@ -52,6 +17,7 @@ interface Pending {
   /** The document it was made on, as things stand. */
   before: Document;
   changes: Change[];
+  travel: Origin['travel'];
   order: number;
   /** Whether it may have reached the server: from then on it stays as it is. */
   sent: boolean;
@@ -77,6 +43,7 @@ export class ProjectSession {
   private pending: Pending[] = [];
   private opening: Promise<void> | null = null;
   private pumping: Promise<void> | null = null;
+  private recalling: Promise<void> | null = null;
   /** The newest revision heard of. */
   private heard = 0;
   /** Whether the server may have newer ones that nobody told of. */
@@ -126,6 +93,7 @@ export class ProjectSession {
     const { document, revision, changes } = await this.world.get(this.id, kept.length > 0 ? since : undefined);
     this.base = { document, revision };
     this.set({ ...empty, document });
+    this.recalling = this.recall(document, revision);
     const known = new Set(changes);
     const left = kept.filter((one) => !known.has(one.change));
     for (const { change } of kept) if (known.has(change)) void this.forget(change);
@@ -137,12 +105,24 @@ export class ProjectSession {
     this.schedule();
   }
 
+  /** Takes up the steps of undo that were made before it was opened; what was done meanwhile comes after them. */
+  private async recall(document: Document, revision: number): Promise<void> {
+    try {
+      const steps = recalledSteps(document, await this.world.steps(this.id, revision));
+      const past = [...steps.past, ...this.state.past].slice(-mostSteps);
+      this.set({ past, future: this.state.past.length > 0 ? this.state.future : steps.future });
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      this.world.tell('problem', `Steps from before cannot be undone: ${why}`);
+    }
+  }
+
   /** A change of an earlier tab becomes one of this. */
   private restore({ change, name, changes }: KeptChange): void {
     const before = this.state.document!;
     const laid = this.laidOnto(before, { name, changes });
     if (!laid) return void this.forget(change);
-    this.append({ change, name, gesture: null, before, changes: laid.changes });
+    this.append({ change, name, gesture: null, before, changes: laid.changes, travel: null });
     const step: Step = { name, before, after: laid.document, gesture: null, change };
     this.set({ document: laid.document, past: [...this.state.past, step] });
   }
@@ -177,23 +157,29 @@ export class ProjectSession {
     const { past, future } = this.state;
     const step = past.at(-1);
     if (step)
-      this.travel(step, step.after, step.before, 'Undo', { past: past.slice(0, -1), future: [step, ...future] });
+      this.travel(step, step.after, step.before, 'undo', { past: past.slice(0, -1), future: [step, ...future] });
   };
 
   readonly redo = (): void => {
     const { past, future } = this.state;
     const [step, ...rest] = future;
     if (!step) return;
-    this.travel(step, step.before, step.after, 'Redo', { past: [...past, { ...step, gesture: null }], future: rest });
+    this.travel(step, step.before, step.after, 'redo', { past: [...past, { ...step, gesture: null }], future: rest });
   };
 
   /** Goes from one side of a step to the other; where others changed the project since, only what the step did. */
-  private travel(step: Step, from: Document, to: Document, word: string, steps: Pick<SessionState, 'past' | 'future'>) {
+  private travel(
+    step: Step,
+    from: Document,
+    to: Document,
+    word: 'undo' | 'redo',
+    steps: Pick<SessionState, 'past' | 'future'>,
+  ) {
     const before = this.state.document!;
-    const name = `${word}: ${step.name}`;
+    const name = `${word === 'undo' ? 'Undo' : 'Redo'}: ${step.name}`;
     const after =
       before === from ? to : this.laidOnto(before, { name, changes: differenceBetween(from, to) })?.document;
-    if (after && after !== before) this.add(name, null, before, after);
+    if (after && after !== before) this.add(name, null, before, after, word);
     this.set({ ...(after ? { document: after } : {}), ...steps });
   }
 
@@ -218,7 +204,13 @@ export class ProjectSession {
   }
 
   /** Remembers a change to be sent; one of the same gesture that was not sent yet takes it in. @returns its id */
-  private add(name: string, gesture: string | null, before: Document, after: Document): string {
+  private add(
+    name: string,
+    gesture: string | null,
+    before: Document,
+    after: Document,
+    travel: Origin['travel'] = null,
+  ): string {
     const last = this.pending.at(-1);
     if (last && !last.sent && gesture !== null && last.gesture === gesture) {
       Object.assign(last, { name, changes: differenceBetween(last.before, after), kept: false });
@@ -226,7 +218,7 @@ export class ProjectSession {
       return last.change;
     }
     const change = crypto.randomUUID();
-    this.append({ change, name, gesture, before, changes: differenceBetween(before, after) });
+    this.append({ change, name, gesture, before, changes: differenceBetween(before, after), travel });
     this.schedule();
     return change;
   }
@@ -287,7 +279,13 @@ export class ProjectSession {
     if (patch.length === 0) return this.confirm(first, base.revision);
     const { change, name } = first;
     try {
-      const answer = await this.world.change(this.id, { change, name, patch, revision: base.revision });
+      const answer = await this.world.change(this.id, {
+        change,
+        name,
+        patch,
+        revision: base.revision,
+        origin: originOf(first),
+      });
       if (answer.revision === base.revision + 1) this.confirm(first, answer.revision);
       this.heard = Math.max(this.heard, answer.newest);
       if (this.behind) await this.catchUp();
@@ -372,8 +370,9 @@ export class ProjectSession {
     this.closed = true;
   }
 
-  /** Waits until everything done so far is confirmed. */
+  /** Waits until everything done so far is confirmed, and what was done before is known. */
   async drained(): Promise<void> {
+    await this.recalling;
     while (this.pumping) await this.pumping;
   }
 
@@ -382,16 +381,19 @@ export class ProjectSession {
     if (!this.base) return;
     let { document, revision } = this.base;
     let room = 60_000;
-    for (const { change, name, changes } of this.pending) {
+    for (const one of this.pending) {
+      const { change, name, changes } = one;
       const patch = jsonPatchOf(document, changes);
       room -= JSON.stringify(patch).length;
       if (room < 0 || patch.length === 0) return;
-      this.world.change(this.id, { change, name, patch, revision }, true).catch(() => undefined);
+      this.world.change(this.id, { change, name, patch, revision, origin: originOf(one) }, true).catch(() => undefined);
       document = withChanges(document, changes).document;
       revision++;
     }
   }
 }
+
+const originOf = ({ gesture, travel }: Pending): Origin => ({ gesture, travel });
 
 const counted = (count: number): string => (count === 1 ? 'One change' : `${count} changes`);
 

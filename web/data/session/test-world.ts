@@ -1,9 +1,12 @@
 import { expect } from 'chai';
 import jsonPatch from 'fast-json-patch';
 import { emptyDocument, type Document } from '../../../core/document/document.ts';
+import type { StoredStep } from '../../../core/document/change-schema.ts';
+import { differenceBetween } from '../../../core/document/difference.ts';
 import { ServerError, Unreachable, type ChangeAnswer, type ChangeRequest, type NewerProject } from '../api.ts';
 import type { KeptChange, Outbox } from './outbox.ts';
-import { ProjectSession, type SessionWorld } from './project-session.ts';
+import { ProjectSession } from './project-session.ts';
+import type { SessionWorld } from './session-world.ts';
 
 export type Fault = 'unreachable' | 'answer lost' | 'refused' | 'full';
 
@@ -11,7 +14,7 @@ export type Fault = 'unreachable' | 'answer lost' | 'refused' | 'full';
 export class FakeServer {
   document: Document = emptyDocument('Lantern Week', { width: 1920, height: 1080, rate: 30 }, 6, 'shot');
   revision = 1;
-  stored: { change: string; name: string; patch: unknown[] }[] = [];
+  stored: { change: string; name: string; patch: unknown[]; step: Omit<StoredStep, 'revision'> }[] = [];
   requests = 0;
   /** What happens to the next requests for a change. */
   faults: Fault[] = [];
@@ -26,6 +29,12 @@ export class FakeServer {
     return { id: 'p1', updated: '', revision, document, changes: this.stored.slice(since - 1).map((s) => s.change) };
   };
 
+  readonly steps = async (_id: string, until: number): Promise<StoredStep[]> =>
+    this.stored
+      .slice(0, until - 1)
+      .map(({ step }, k) => ({ revision: k + 2, ...step }))
+      .reverse();
+
   readonly change = async (_id: string, request: ChangeRequest): Promise<ChangeAnswer> => {
     this.requests++;
     const fault = this.faults.shift();
@@ -39,8 +48,11 @@ export class FakeServer {
       const { changes, ...project } = await this.get('p1', request.revision);
       throw new ServerError(409, 'This project was changed in another window.', { project, changes });
     }
-    this.document = jsonPatch.applyPatch(asSent(this.document), request.patch, true).newDocument;
-    this.stored.push({ change: request.change, name: request.name, patch: request.patch });
+    const before = this.document;
+    const { change, name, patch, origin } = request;
+    this.document = jsonPatch.applyPatch(asSent(before), patch, true).newDocument;
+    const step = { name, ...origin, back: differenceBetween(this.document, before) };
+    this.stored.push(asSent({ change, name, patch, step }));
     this.revision++;
     if (fault === 'answer lost') throw new Unreachable();
     return { revision: this.revision, newest: this.revision };
@@ -71,13 +83,14 @@ export interface Tab extends ProjectSession {
 
 /** A session on a server, as a tab of a browser has it. Waiting takes no time. */
 export async function openTab(
-  server: Pick<FakeServer, 'get' | 'change'>,
+  server: Pick<FakeServer, 'get' | 'change' | 'steps'>,
   outbox: Outbox = new FakeOutbox(),
 ): Promise<Tab> {
   const said: string[] = [];
   const world: SessionWorld = {
     get: server.get,
     change: server.change,
+    steps: server.steps,
     outbox,
     tell: (_kind, text) => void said.push(text),
     wait: () => new Promise((resolve) => setTimeout(resolve)),
