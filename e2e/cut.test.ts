@@ -230,6 +230,77 @@ describe('cutting', () => {
     await becomes(() => page.locator('[data-layer]').count(), 2);
   });
 
+  it('holes are found when the piece is checked, fixed one by one or all at once, and taken back as one step', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const whole = await covered(page);
+    await page.keyboard.press('x');
+    for (let k = 0; k < 8; k++) await page.keyboard.press('[');
+    const places: [number, number][] = [
+      [0.5, 0.4],
+      [0.46, 0.5],
+      [0.54, 0.58],
+    ];
+    for (const [u, v] of places) await stroke(page, [u, v], [u + 0.006, v], 600, 400);
+    await page.keyboard.press('Escape');
+    const look = page.getByRole('button', { name: 'Check the piece' });
+    await look.click();
+    const findings = page.getByRole('list', { name: 'Findings' }).getByRole('listitem');
+    await becomes(() => findings.filter({ hasText: 'Hole' }).count(), 3);
+    await page.getByRole('button', { name: 'Fix finding 1', exact: true }).click();
+    await becomes(() => findings.filter({ hasText: 'Hole' }).count(), 2);
+    await page.getByRole('textbox', { name: 'Smallest size' }).fill('100000');
+    await page.keyboard.press('Enter');
+    await page.getByText('of that size are left').waitFor();
+    await page.getByRole('textbox', { name: 'Smallest size' }).fill('6');
+    await page.keyboard.press('Enter');
+    const all = page.getByRole('button', { name: /^Fix all/ });
+    await all.click();
+    await all.waitFor({ state: 'detached' });
+    await page.getByText(/The piece covers/).waitFor();
+    await look.click();
+    await page.getByText('No holes, specks, leftovers or fringes are left.').waitFor();
+    expect(await covered(page)).to.be.closeTo(whole, 0.1);
+    await page.getByRole('button', { name: /Undo: Fix \d findings/ }).click();
+    await page.getByRole('button', { name: /Undo: Fix hole/ }).click();
+    await look.click();
+    await becomes(() => findings.filter({ hasText: 'Hole' }).count(), 3);
+  });
+
+  it('another piece is taken away as a step; changed and lifted again, it is taken as it is then', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    await liftOut(page);
+    const first = await covered(page);
+    await page.getByRole('button', { name: 'New piece' }).click();
+    await page.getByRole('button', { name: /^Shape/ }).click();
+    await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
+    await stroke(page, [0.05, 0.05], [0.95, 0.95], 600, 400);
+    await page.getByText(/The piece covers 8/).waitFor();
+    const whole = await covered(page);
+    const covers = (share: number) => becomes(async () => Math.abs((await covered(page)) - share) < 0.3, true);
+    await page.getByRole('group', { name: 'Another step' }).getByRole('button', { name: 'Take away' }).click();
+    await page.getByRole('combobox', { name: 'Another piece' }).selectOption({ label: 'Piece 1' });
+    const steps = page.getByRole('list', { name: 'Steps of the piece' }).getByRole('listitem');
+    await steps.filter({ hasText: 'Piece 1' }).waitFor();
+    await covers(whole - first);
+    const renew = page.getByRole('button', { name: 'Take Piece 1 as it is lifted now' });
+    await becomes(() => renew.count(), 0);
+    await page.getByRole('button', { name: 'Open Piece 1', exact: true }).click();
+    await covered(page);
+    await page.getByRole('button', { name: 'Drop', exact: true }).click();
+    await stroke(page, [0.5, 0.3], [0.5, 0.7], 600, 400);
+    await page.getByText('0 keep, 1 drop').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByText(/The piece covers/).waitFor();
+    await liftOut(page);
+    const second = await covered(page);
+    await page.getByRole('button', { name: 'Open Piece 2', exact: true }).click();
+    await renew.click();
+    await covers(whole - second);
+    await becomes(() => renew.count(), 0);
+  });
+
   it('a lift can be cancelled, and leaves everything as it was', async () => {
     const page = await app.open();
     await startWithPhoto(page, app.server.url, await buoyPhoto(2200, 1500));
@@ -254,10 +325,23 @@ describe('cutting', () => {
     await page.getByText('0 keep, 1 drop').waitFor();
     await page.keyboard.press('Escape');
     await page.getByText(/The piece covers/).waitFor();
-    await liftOut(page);
+    // The layer still shows it as it was lifted: that is said wherever it is shown, and mended from there.
+    await page.getByRole('link', { name: 'Lift again' }).waitFor();
+    await goTo(page, 'Pictures');
+    await page.getByText(/Changed since lifted out: /).waitFor();
+    await goTo(page, 'Stage');
+    expect(await picture()).to.equal(first);
+    await page.locator('[data-layer]').first().click();
+    await page.getByText(/was changed since it was lifted out/).waitFor();
+    await page.getByRole('link', { name: 'Lift again' }).click();
+    await page.getByText('Lifted out. Its layers follow.').waitFor();
+    await page.getByRole('link', { name: 'Lift again' }).waitFor({ state: 'detached' });
     await goTo(page, 'Stage');
     expect(await picture()).to.not.equal(first);
     await becomes(() => page.locator('[data-layer]').count(), 2);
+    await page.locator('[data-layer]').first().click();
+    await page.getByRole('button', { name: 'Open its cut' }).waitFor();
+    await becomes(() => page.getByText(/was changed since it was lifted out/).count(), 0);
   });
 
   it('bad files are refused in a sentence that names them, and good ones beside them are taken', async () => {

@@ -228,7 +228,7 @@ export async function covered(page: Page): Promise<number> {
 export async function liftOut(page: Page): Promise<void> {
   // The notice of an earlier lift must not be taken for this one's.
   await page.getByText(/^Lifted out/).waitFor({ state: 'detached' });
-  await page.getByRole('button', { name: 'Lift out' }).click();
+  await page.getByRole('button', { name: /^Lift (out|again)$/ }).click();
   await page.getByText(/^Lifted out/).waitFor();
 }
 

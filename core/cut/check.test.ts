@@ -39,6 +39,38 @@ describe('checking a piece', () => {
     expect(mended.data[10 * 200 + 100]).to.equal(0);
   });
 
+  it('what lies close together is one finding, as large as all of it; what lies apart or is another kind is not', () => {
+    const crumbs = makeBytes(300, 200);
+    put(crumbs, 40, 30, 150, 140, 255);
+    // Three specks in a row, each near the next; a fourth far away; two holes near each other.
+    for (const x of [210, 222, 234]) put(crumbs, x, 60, 4, 4, 255);
+    put(crumbs, 210, 150, 4, 4, 255);
+    for (const x of [80, 90]) put(crumbs, x, 80, 4, 3, 0);
+    const found = checkPiece(crumbs, null);
+    expect(found.map((f) => [f.kind, f.size, f.bounds.x, f.bounds.width])).to.deep.equal([
+      ['speck', 48, 210, 28],
+      ['hole', 24, 80, 14],
+      ['speck', 16, 210, 4],
+    ]);
+    const mended = withCare(crumbs, noCare, found[0]!.marks);
+    expect([210, 222, 234].map((x) => mended.data[61 * 300 + x])).to.deep.equal([0, 0, 0]);
+    expect(mended.data[151 * 300 + 211]).to.equal(255);
+  });
+
+  it('all mended together, nothing new is found, whatever there was', () => {
+    const random = seededRandom(11);
+    for (let run = 0; run < 30; run++) {
+      const torn = makeBytes(160, 120);
+      put(torn, 20, 15, 110, 90, 255);
+      for (let k = 0; k < 14; k++) {
+        const [w, h] = [2 + Math.floor(6 * random()), 2 + Math.floor(6 * random())];
+        put(torn, Math.floor(random() * (158 - w)), Math.floor(random() * (118 - h)), w, h, random() < 0.5 ? 0 : 255);
+      }
+      const marks = checkPiece(torn, null).flatMap((finding) => finding.marks);
+      expect(checkPiece(withCare(torn, noCare, marks), null), `run ${run}`).to.deep.equal([]);
+    }
+  });
+
   it('large openings are meant: a ring is no damaged disc, and two halves are two things', () => {
     const ring = makeBytes(120, 120);
     put(ring, 10, 10, 100, 100, 255);

@@ -1,6 +1,6 @@
-import { cropBytes, growRect, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
+import { cropBytes, growRect, makeBytes, unionRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { coverByDabs } from './cover.ts';
-import type { AlphaMark } from './edge-care.ts';
+import { noCare, withCare, type AlphaMark } from './edge-care.ts';
 import { fringeOf, strokesAlong } from './fringe.ts';
 import type { Stroke } from './strokes.ts';
 
@@ -23,11 +23,28 @@ const smallest = 6;
 const smallestFringe = 24;
 const mostFindings = 40;
 
+/** Findings of one kind that lie closer are one: they come from one cause, and are looked at together. */
+const near = 10;
+/** A mend may uncover something: so often it is looked again. */
+const rounds = 2;
+
 /**
- * Looks a piece's alpha (0..255) through for holes, specks, leftovers at the frame and fringes; the largest come first.
+ * Looks a piece's alpha (0..255) through for holes, specks, leftovers at the frame and fringes; the largest come first. What
+ * mending them would leave behind is mended with them.
  * @param picture it was cut from, size of alpha; null where its colours are not the picture's, as after a key
  */
 export function checkPiece(alpha: Bytes, picture: Rgba | null): Finding[] {
+  const found = joinedNear(lookedThrough(alpha, picture)).sort((a, b) => b.size - a.size);
+  for (let round = 0; round < rounds && found.length > 0; round++) {
+    const marks = found.flatMap((finding) => finding.marks);
+    const left = lookedThrough(withCare(alpha, noCare, marks), picture);
+    if (left.length === 0) break;
+    for (const one of left) nearestTo(one, found).marks.push(...one.marks);
+  }
+  return found.slice(0, mostFindings);
+}
+
+function lookedThrough(alpha: Bytes, picture: Rgba | null): Finding[] {
   const { data } = alpha;
   const solid = labelled(alpha, (i) => data[i]! > 127, false);
   const open = labelled(alpha, (i) => data[i]! <= 127, true);
@@ -49,8 +66,34 @@ export function checkPiece(alpha: Bytes, picture: Rgba | null): Finding[] {
     const marks = strokesAlong(region.pixels, alpha, region.bounds).map((stroke) => wiping(stroke));
     findings.push({ kind: 'fringe', ...factsOf(region), marks });
   }
-  return findings.sort((a, b) => b.size - a.size).slice(0, mostFindings);
+  return findings;
 }
+
+/** Pixels between two rectangles along the axis in which they are further apart; below 0 where they overlap. */
+const gapBetween = (a: Rect, b: Rect): number =>
+  Math.max(a.x - b.x - b.width, b.x - a.x - a.width, a.y - b.y - b.height, b.y - a.y - a.height);
+
+function joinedNear(findings: readonly Finding[]): Finding[] {
+  const out: Finding[] = [];
+  for (const finding of findings) {
+    let one = finding;
+    // It may join several that were apart so far.
+    for (;;) {
+      const k = out.findIndex((other) => other.kind === one.kind && gapBetween(other.bounds, one.bounds) <= near);
+      if (k < 0) break;
+      const [other] = out.splice(k, 1) as [Finding];
+      const bounds = unionRect(other.bounds, one.bounds)!;
+      one = { kind: one.kind, bounds, size: other.size + one.size, marks: [...other.marks, ...one.marks] };
+    }
+    out.push(one);
+  }
+  return out;
+}
+
+const nearestTo = (one: Finding, found: readonly Finding[]): Finding =>
+  found.reduce((best, other) =>
+    gapBetween(other.bounds, one.bounds) < gapBetween(best.bounds, one.bounds) ? other : best,
+  );
 
 const wiping = (stroke: Stroke): AlphaMark => ({ kind: 'wipe', stroke, soft: 0.2 });
 

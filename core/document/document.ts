@@ -46,7 +46,14 @@ export const pieceSchema = z.object({
   name,
   recipe: recipeSchema,
   /** The cut itself, trimmed to `bounds` in picture pixels; null while it was never lifted. */
-  cutout: z.object({ file: fileHash, bounds: rectSchema }).nullable(),
+  cutout: z
+    .object({
+      file: fileHash,
+      bounds: rectSchema,
+      /** Name of the cut it was made of, see cut-name; absent where that was not noted. */
+      of: z.string().max(20).optional(),
+    })
+    .nullable(),
   care: careSchema,
   marks: z.array(alphaMarkSchema),
   /** Retouching of the piece itself, done again with every lift. */

@@ -67,12 +67,14 @@ const differenceRecipeSchema = z.object({
   high: z.number().min(1).max(220),
 });
 
-/** A stored alpha, lying at (x, y) of the picture: one of several things split apart, or a mask brought in. */
+/** A stored alpha, lying at (x, y) of the picture: one of several things split apart, a mask brought in, or another piece. */
 const maskRecipeSchema = z.object({
   kind: z.literal('mask'),
   file: fileHash,
   x: z.number().int(),
   y: z.number().int(),
+  /** The piece it was taken from, as that was lifted then. */
+  of: id.optional(),
 });
 
 /** A frame in which a figure was found, or put right by strokes. */

@@ -1,3 +1,4 @@
+import { cutName } from '../document/cut-name.ts';
 import { enlargementToCover } from '../scene/bare.ts';
 import type { Document, Picture, Piece } from '../document/document.ts';
 import type { Layer, LayerSource } from '../document/layer.ts';
@@ -48,7 +49,8 @@ export const liftOut = defineEdit('Lift out', (draft, result: LiftResult) => {
   const still = shot.layers.length === 0;
   for (const { piece: id, cutout, layer } of result.pieces) {
     const piece = find(draft.pieces, 'piece', id);
-    piece.cutout = cutout;
+    // What was lifted may have been changed since: then it says itself of which cut it is.
+    piece.cutout = { of: cutName(piece), ...cutout };
     if (!showing(shot, { kind: 'piece', piece: id })) hangPiece(draft, shot, picture, piece, layer);
     blendAsFound(draft, piece);
   }

@@ -1,3 +1,4 @@
+import { cutName } from '../document/cut-name.ts';
 import { untouched, type Document, type Picture, type Piece } from '../document/document.ts';
 import { retime } from './retime.ts';
 import { limits } from '../document/shot.ts';
@@ -91,14 +92,12 @@ export const renamePiece = defineEdit('Rename piece', (draft, pieceId: string, n
 /** Puts the things a piece consists of in its place, each a piece with its own layer where the whole had one. */
 export const splitPiece = defineEdit('Split by object', (draft, pieceId: string, parts: SplitPart[]) => {
   const whole = find(draft.pieces, 'piece', pieceId);
-  const made = parts.map(({ id, file, alphaFile, bounds }, k): Piece => ({
-    ...untouched,
-    id,
-    picture: whole.picture,
-    name: `${whole.name} ${k + 1}`,
-    recipe: { kind: 'mask', file: alphaFile, x: bounds.x, y: bounds.y },
-    cutout: { file, bounds },
-  }));
+  const made = parts.map(({ id, file, alphaFile, bounds }, k): Piece => {
+    const name = `${whole.name} ${k + 1}`;
+    const recipe: Piece['recipe'] = { kind: 'mask', file: alphaFile, x: bounds.x, y: bounds.y };
+    const of = cutName({ ...untouched, recipe });
+    return { ...untouched, id, picture: whole.picture, name, recipe, cutout: { file, bounds, of } };
+  });
   draft.pieces.splice(draft.pieces.indexOf(whole), 1, ...made);
   for (const { recipe } of draft.pieces)
     if (recipe.kind === 'shadow' && recipe.of === pieceId) recipe.of = parts[0]!.id;

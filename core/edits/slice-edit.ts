@@ -1,3 +1,4 @@
+import { cutName } from '../document/cut-name.ts';
 import { valueAt } from '../motion/property.ts';
 import type { Document, Piece } from '../document/document.ts';
 import { untouched } from '../document/document.ts';
@@ -60,8 +61,9 @@ export const hangSlices = defineEdit(
         picture: picture.id,
         name: `${picture.name} slice ${k + 1}`,
         recipe: { kind: 'mask', file: slice.alphaFile, x: 0, y: 0 },
-        cutout: { file: slice.file, bounds },
+        cutout: null,
       };
+      piece.cutout = { file: slice.file, bounds, of: cutName(piece) };
       draft.pieces.push(piece);
       return hung(slice.layer, piece.name, slice.closeness, { kind: 'piece', piece: slice.piece });
     });

@@ -1,3 +1,4 @@
+import { cutName } from '../../core/document/cut-name.ts';
 import type { Document, Piece } from '../../core/document/document.ts';
 import {
   emptyGuides,
@@ -40,10 +41,11 @@ export async function storedLift(document: Document, piece: Piece, lifted: CutLi
   const before = picture.background?.steps ?? [];
   const own: PlateOrder = before[0]?.kind === 'behind' ? before[0] : { ...firstBehind, id: newId('step') };
   const orders = [own, ...before.filter((step) => step.kind !== 'behind')];
+  const of = (id: string): string => cutName(document.pieces.find((p) => p.id === id)!);
   const pieces = await Promise.all(
     lifted.pieces.map(async ({ piece: id, cutout, bounds }) => ({
       piece: id,
-      cutout: { file: await uploadPixels(cutout), bounds },
+      cutout: { file: await uploadPixels(cutout), bounds, of: of(id) },
       layer: newId('layer'),
     })),
   );

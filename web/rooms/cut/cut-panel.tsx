@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from 'react';
+import type { Piece } from '../../../core/document/document.ts';
 import type { SingleRecipe } from '../../../core/document/recipe.ts';
 import { Chapters } from '../../parts/chapters.tsx';
 import { isOutlineTool, type CutPanelProps, type CutTool } from './cut-tools.ts';
@@ -51,8 +52,8 @@ const hints: Partial<Record<NonNullable<CutTool>, string>> = {
 };
 
 /** What sets the piece apart; each way opens its few controls in place. */
-export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
-  const { piece, session, tool, step, recipe, open: openRecipe } = props;
+export function CutPanel(props: CutPanelProps & { open: OpenRecipe; others: readonly Piece[] }) {
+  const { piece, session, tool, step, recipe, open: openRecipe, others } = props;
   const [chosen, setChosen] = useState<{ of: string; way: Way } | null>(null);
   // A chapter that was opened by hand stays open until another step or piece is.
   const of = `${piece?.id} ${step?.id ?? openRecipe.adding}`;
@@ -73,7 +74,7 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe }) {
       <Chapters compact={piece !== null} chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
         {controls[open]}
       </Chapters>
-      <RecipeList open={openRecipe} />
+      <RecipeList open={openRecipe} others={others} />
       <EdgeControls {...props} />
       {piece && <PieceExtras piece={piece} session={session} />}
       <div className="mt-auto flex flex-col gap-1 text-[12px] text-ink-2">

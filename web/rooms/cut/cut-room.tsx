@@ -1,9 +1,10 @@
 import { withStroke } from '../../../core/document/recipe-steps.ts';
 import { Layers2 } from 'lucide-react';
 import { useEffect, useEffectEvent, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { Path } from '../../../core/path/path.ts';
 import { plainShape } from '../../../core/path/shapes.ts';
+import { changedSinceLift } from '../../../core/document/cut-name.ts';
 import type { Picture, Piece } from '../../../core/document/document.ts';
 import { setCare } from '../../../core/edits/project-edits.ts';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
@@ -87,6 +88,12 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   const subjects = useSubject(open, picture, session.clipFrame);
   const { subject, changeSubject, beginSubject } = subjects;
   const [tool, setTool] = useState<CutTool>(null);
+  const [toolOf, setToolOf] = useState(piece?.id ?? null);
+  if (toolOf !== (piece?.id ?? null)) {
+    setToolOf(piece?.id ?? null);
+    // An outline tool belongs to the piece it was taken for; only where that piece begins with it, it stays.
+    if (toolOf !== null && isOutlineTool(tool)) setTool(null);
+  }
   const [radius, setRadius] = useState(14);
   const [withinEdges, setWithinEdges] = useState(true);
   const [outline, setOutlineState] = useState(firstOutline);
@@ -123,6 +130,16 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   };
   /** Wanted while the cut was still computing: it waits its turn. */
   const [liftNext, setLiftNext] = useState(false);
+  const { state: wanted, pathname } = useLocation() as { state: { lift?: boolean } | null; pathname: string };
+  const navigate = useNavigate();
+  const liftOnce = useEffectEvent(() => {
+    setLiftNext(true);
+    // A reload of the page must not lift it once more.
+    void navigate(pathname, { replace: true, state: null });
+  });
+  useEffect(() => {
+    if (wanted?.lift) liftOnce();
+  }, [wanted]);
   const liftNow = useEffectEvent(() => {
     setLiftNext(false);
     if (piece) session.lift();
@@ -192,10 +209,10 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
           title="Lift out (L)"
           onClick={() => session.lift()}
         >
-          {liftNext ? 'Lifts out next' : 'Lift out'}
+          {liftNext ? 'Lifts out next' : piece && changedSinceLift(piece) ? 'Lift again' : 'Lift out'}
         </Button>
       </MainAction>
-      <CutPanel {...panel} open={open} />
+      <CutPanel {...panel} open={open} others={pieces.filter((other) => other.cutout && other.id !== piece?.id)} />
       <section className="flex min-w-0 flex-col" aria-label="Picture">
         <div className="relative min-h-0 flex-1">
           {session.pixels ? (

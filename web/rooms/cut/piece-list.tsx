@@ -1,6 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
+import { changedSinceLift } from '../../../core/document/cut-name.ts';
 import type { Document, Picture, Piece } from '../../../core/document/document.ts';
 import { currentPlate } from '../../../core/document/plate.ts';
 import { removePiece, renamePiece } from '../../../core/edits/project-edits.ts';
@@ -65,6 +66,16 @@ export function PieceList({ document, picture, pieces, piece, background = false
                 <span className="rounded bg-paper/80 px-2 py-0.5 text-[12px] text-ink-2">Not lifted out yet</span>
               )}
             </button>
+            {changedSinceLift(p) && (
+              <Link
+                to={`/project/${id}/cut/${picture.id}/${p.id}`}
+                state={{ lift: true }}
+                title="It was changed since it was lifted out: its layers still show it as it was"
+                className="absolute top-1 right-1 z-10 rounded bg-saffron px-1.5 py-0.5 text-[12px] font-medium text-ink hover:underline"
+              >
+                Lift again
+              </Link>
+            )}
             <div className="flex items-center gap-1 bg-white/70 px-1 py-0.5">
               <NameField
                 label="Piece name"

@@ -1,4 +1,6 @@
-import { ChevronDown, ChevronUp, Eye, EyeOff, Trash2 } from 'lucide-react';
+import { ChevronDown, ChevronUp, Eye, EyeOff, RefreshCw, Trash2 } from 'lucide-react';
+import type { Piece } from '../../../core/document/document.ts';
+import type { SingleRecipe } from '../../../core/document/recipe.ts';
 import type { How } from '../../../core/path/shapes.ts';
 import {
   inverted,
@@ -19,8 +21,8 @@ const hows: { id: How; name: string }[] = [
 ];
 
 /** The ways a piece is found by, in order; each can be opened, muted, moved and deleted. */
-export function RecipeList({ open }: { open: OpenRecipe }) {
-  const { whole, step, adding, setAdding, openStep, replace } = open;
+export function RecipeList({ open, others }: { open: OpenRecipe; others: readonly Piece[] }) {
+  const { whole, step, adding, setAdding, openStep, begin, replace } = open;
   if (!whole) return null;
   const steps = stepsOf(whole);
   const several = steps.length > 1;
@@ -50,8 +52,13 @@ export function RecipeList({ open }: { open: OpenRecipe }) {
                 aria-pressed={s.id === step?.id}
                 onClick={() => openStep(s.id)}
               >
-                {wayNames[s.recipe.kind]}
+                {nameOf(s.recipe, others)}
               </button>
+              <Renew
+                recipe={s.recipe}
+                others={others}
+                onRenew={(recipe) => replace(withStep(whole, s.id, { recipe }), 'Renew step')}
+              />
               {several && (
                 <>
                   <IconButton
@@ -116,6 +123,58 @@ export function RecipeList({ open }: { open: OpenRecipe }) {
         ))}
       </div>
       {adding && <p className="text-[12px] text-ink-2">Choose a way above; what it finds joins the piece.</p>}
+      {adding && others.length > 0 && (
+        <select
+          aria-label="Another piece"
+          className="h-8 rounded-md border border-line bg-paper px-1.5 text-[13px]"
+          value=""
+          onChange={(event) => {
+            const other = others.find((piece) => piece.id === event.target.value)!;
+            const { name } = hows.find((how) => how.id === adding)!;
+            begin(maskOf(other), `${name} ${other.name}`);
+          }}
+        >
+          <option value="" disabled>
+            Or another piece
+          </option>
+          {others.map((other) => (
+            <option key={other.id} value={other.id}>
+              {other.name}
+            </option>
+          ))}
+        </select>
+      )}
     </section>
+  );
+}
+
+type MaskRecipe = Extract<SingleRecipe, { kind: 'mask' }>;
+
+/** A lifted piece as a way of finding another one. */
+function maskOf({ id, cutout }: Piece): MaskRecipe {
+  const { file, bounds } = cutout!;
+  return { kind: 'mask', file, x: bounds.x, y: bounds.y, of: id };
+}
+
+const originOf = (recipe: SingleRecipe, others: readonly Piece[]): Piece | undefined =>
+  recipe.kind === 'mask' && recipe.of !== undefined ? others.find((other) => other.id === recipe.of) : undefined;
+
+const nameOf = (recipe: SingleRecipe, others: readonly Piece[]): string =>
+  originOf(recipe, others)?.name ?? wayNames[recipe.kind];
+
+interface RenewProps {
+  recipe: SingleRecipe;
+  others: readonly Piece[];
+  onRenew(recipe: MaskRecipe): void;
+}
+
+/** Takes over another piece as it is lifted now, where that was changed since. */
+function Renew({ recipe, others, onRenew }: RenewProps) {
+  const origin = originOf(recipe, others);
+  if (!origin || (recipe as MaskRecipe).file === origin.cutout!.file) return null;
+  return (
+    <IconButton label={`Take ${origin.name} as it is lifted now`} onClick={() => onRenew(maskOf(origin))}>
+      <RefreshCw size={13} />
+    </IconButton>
   );
 }

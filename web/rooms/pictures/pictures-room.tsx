@@ -2,6 +2,7 @@ import { ImagePlus, Layers, Scaling, Scissors, Sparkles, Trash2 } from 'lucide-r
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Layer } from '../../../core/document/layer.ts';
+import { changedSinceLift } from '../../../core/document/cut-name.ts';
 import type { Document, Picture } from '../../../core/document/document.ts';
 import { commonFrames } from '../../../core/document/frame-proposal.ts';
 import {
@@ -75,6 +76,8 @@ function storyOf(document: Document, picture: Picture): string {
   const pieces = document.pieces.filter((piece) => piece.picture === picture.id);
   if (pieces.length === 0) return 'Nothing was cut out of it yet.';
   const names = pieces.map((piece) => piece.name).join(', ');
+  const changed = pieces.filter(changedSinceLift).map((piece) => piece.name);
+  if (changed.length > 0) return `${names}. Changed since lifted out: ${changed.join(', ')}.`;
   if (picture.clip) return `${names}, cut in every frame.`;
   if (picture.background) return `${names}; its background is rebuilt.`;
   return pieces.every((piece) => piece.cutout) ? `${names}, lifted out.` : `${names}, not lifted out yet.`;

@@ -1,4 +1,6 @@
 import { CopyPlus, Download, Trash2, Ungroup } from 'lucide-react';
+import { Link } from 'react-router';
+import { changedSinceLift } from '../../../../core/document/cut-name.ts';
 import { duplicateLayers, ungroup } from '../../../../core/edits/arrange-edits.ts';
 import { removeLayer, setLayer } from '../../../../core/edits/layer-edits.ts';
 import { newId, useProject } from '../../../data/project.ts';
@@ -45,6 +47,7 @@ export function LayerCard(part: LayerPart) {
       <h2 className="mb-1 truncate font-semibold" title={layer.name}>
         {layer.name}
       </h2>
+      <ChangedPiece {...part} />
       <ChosenKeys shot={shot} layers={[layer]} />
       {kind === 'text' && <TextSection key={layer.id} {...part} />}
       {kind === 'prop' && <PropSection {...part} />}
@@ -112,5 +115,24 @@ export function LayerCard(part: LayerPart) {
         </Button>
       </Section>
     </>
+  );
+}
+
+/** Says where a layer shows a piece as it was lifted out before it was changed. */
+function ChangedPiece({ document, layer: { source } }: LayerPart) {
+  const { id } = useProject();
+  const piece = source.kind === 'piece' ? document.pieces.find((one) => one.id === source.piece) : undefined;
+  if (!piece || !changedSinceLift(piece)) return null;
+  return (
+    <p className="mb-2 rounded-md border border-saffron bg-white px-2 py-1.5 text-[12px]">
+      {piece.name} was changed since it was lifted out.{' '}
+      <Link
+        className="text-dusk underline"
+        to={`/project/${id}/cut/${piece.picture}/${piece.id}`}
+        state={{ lift: true }}
+      >
+        Lift again
+      </Link>
+    </p>
   );
 }

@@ -1,0 +1,28 @@
+import type { Piece } from './document.ts';
+
+type Cut = Pick<Piece, 'recipe' | 'care' | 'marks'>;
+
+/** JSON in which the order of keys does not matter. */
+const ordered = (value: unknown): string =>
+  JSON.stringify(value, (_, one: unknown) =>
+    typeof one === 'object' && one !== null && !Array.isArray(one)
+      ? Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : one,
+  );
+
+/** FNV-1a (Fowler, Noll, Vo) of 32 bits, over the units of a text. */
+function hashOf(text: string, start: number): string {
+  let hash = start >>> 0;
+  for (let k = 0; k < text.length; k++) hash = Math.imul(hash ^ text.charCodeAt(k), 0x01000193) >>> 0;
+  return hash.toString(16).padStart(8, '0');
+}
+
+/** A short name for how a piece is cut: with another recipe, another care of its edge or another mark it is another. */
+export function cutName({ recipe, care, marks }: Cut): string {
+  const text = ordered([recipe, care, marks]);
+  return hashOf(text, 0x811c9dc5) + hashOf(text, 0x9e3779b1);
+}
+
+/** Whether a lifted piece is cut otherwise by now than what its layers show. */
+export const changedSinceLift = (piece: Pick<Piece, 'recipe' | 'care' | 'marks' | 'cutout'>): boolean =>
+  piece.cutout?.of !== undefined && piece.cutout.of !== cutName(piece);
