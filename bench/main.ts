@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut press key rebuild paint finish words props depth clips deliver] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut press key rebuild shadows paint finish words props depth clips deliver] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -17,6 +17,7 @@ import { onePressSection } from './sections/one-press.ts';
 import { paintSection } from './sections/paint.ts';
 import { propsSection } from './sections/props.ts';
 import { rebuildSection } from './sections/rebuild.ts';
+import { shadowNoticesSection } from './sections/shadow-notices.ts';
 import { wordsSection } from './sections/words.ts';
 
 const { values, positionals } = parseArgs({
@@ -29,6 +30,7 @@ const all: Record<string, () => Promise<Section>> = {
   press: () => onePressSection(say),
   key: () => keySection(say),
   rebuild: () => rebuildSection(say, !values.quick),
+  shadows: () => shadowNoticesSection(say),
   paint: () => paintSection(say),
   finish: () => finishSection(say),
   words: () => wordsSection(say),

@@ -103,7 +103,7 @@ export async function finishSection(say: (line: string) => void): Promise<Sectio
     });
     const changing = median(pairs.map(([changed]) => changed));
     frameTime(studio, surface, drawOf(finishes(null), 0));
-    const kept = Array.from({ length: rounds }, (_, k) => {
+    const kept = Array.from({ length: 2 * rounds + 1 }, (_, k) => {
       const time = frameTime(studio, surface, drawOf(finishes(null), k));
       return [time, unfinished()] as const;
     });
