@@ -227,7 +227,13 @@ export async function covered(page: Page): Promise<number> {
 
 export async function liftOut(page: Page): Promise<void> {
   // The notice of an earlier lift must not be taken for this one's.
-  await page.getByText(/^Lifted out/).waitFor({ state: 'detached' });
+  const notice = page.getByText(/^Lifted out/);
+  const dismiss = page.getByRole('status').filter({ has: notice }).getByRole('button', { name: 'Dismiss' });
+  while (await notice.isVisible())
+    await dismiss
+      .first()
+      .click({ timeout: 1000 })
+      .catch(() => undefined);
   await page.getByRole('button', { name: /^Lift (out|again)$/ }).click();
   await page.getByText(/^Lifted out/).waitFor();
 }

@@ -195,20 +195,26 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     const hung = document!.shots[0]!.layers.length > 0;
     const edit = liftOut(result);
     dispatch(first ? { name: first.name, apply: (d) => edit.apply(first.apply(d)) } : edit);
-    const shadowWanted = first && lifted.pieces.length < 2;
-    const region = shadowWanted ? null : await shadowBeside(latest(), piece);
-    if (shadowWanted) notify('problem', 'No darker ground was found there. Paint more generously over the shadow.');
-    else if (region) {
-      setShadowOf(piece.id);
-      const lifting = addShadow({ id: newId('piece'), name: `${piece.name} shadow`, of: piece.id, region });
-      const bench = `/project/${useProject.getState().id}/cut/${piece.picture}/shadow~${piece.id}`;
-      // Pressed after the picture was left, it leads to where the shadow is lifted.
-      const run = (): void => (client.current === opened ? guarded(runLift(lifting)) : void navigate(bench));
-      notify('done', 'Lifted out. A shadow lies next to it.', { label: 'Lift it too', run });
-    } else if (first) notify('done', 'Its shadow is lifted too.', { label: 'See it move', run: seeItMove });
-    else if (hung) notify('done', 'Lifted out. Its layers follow.');
-    else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
+    if (first && lifted.pieces.length < 2)
+      notify('problem', 'No darker ground was found there. Paint more generously over the shadow.');
+    else if (first) notify('done', 'Its shadow is lifted too.', { label: 'See it move', run: seeItMove });
+    else {
+      if (hung) notify('done', 'Lifted out. Its layers follow.');
+      else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
+      guarded(offerShadow(opened, latest()));
+    }
     return true;
+  };
+  /** Says so, a little after the lift, where a shadow would stay behind. */
+  const offerShadow = async (opened: typeof client.current, document: Document): Promise<void> => {
+    const region = await shadowBeside(document, piece!);
+    if (!region) return;
+    setShadowOf(piece!.id);
+    const lifting = addShadow({ id: newId('piece'), name: `${piece!.name} shadow`, of: piece!.id, region });
+    const bench = `/project/${useProject.getState().id}/cut/${piece!.picture}/shadow~${piece!.id}`;
+    // Pressed after the picture was left, it leads to where the shadow is lifted.
+    const run = (): void => (client.current === opened ? guarded(runLift(lifting)) : void navigate(bench));
+    notify('done', 'A shadow lies next to the piece.', { label: 'Lift it too', run });
   };
   const guarded = (work: Promise<unknown>): void => {
     work.catch((error: unknown) => {
