@@ -1,4 +1,5 @@
-import { at, ditherAt, pixel, rounded, storePixel } from './vectors';
+import { storeStraight } from './premultiplied';
+import { at, pixel, rounded } from './vectors';
 
 /*
  * Means of moved copies, in pictures of four whole numbers of 16 bits a pixel, premultiplied, in 1/128 of a step of 8 bits, with
@@ -34,15 +35,7 @@ export function fromFine(from: usize, width: i32, height: i32, data: usize): voi
     for (let x = 0; x < width; x++) {
       const whole = v128.load64_zero(at(from, (y + 1) * row + (x + 1) * 8, 1));
       const sum = f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(whole)), f32x4.splat(1 / fine));
-      const i = at(data, y * width + x, 4);
-      const alpha = f32x4.extract_lane(sum, 3);
-      if (alpha <= 0) {
-        store<u8>(i, 0, 3);
-        continue;
-      }
-      const noise = ditherAt(x, y);
-      const colour = f32x4.add(f32x4.mul(sum, f32x4.splat(255 / alpha)), f32x4.splat(noise));
-      storePixel(i, f32x4.replace_lane(colour, 3, alpha < 255 ? alpha + noise : alpha));
+      storeStraight(at(data, y * width + x, 4), sum, x, y);
     }
   }
 }

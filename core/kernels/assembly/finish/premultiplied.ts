@@ -93,9 +93,10 @@ function premultipliedAt(address: usize): v128 {
   return f32x4.replace_lane(colour, 3, alpha);
 }
 
+/** Stores a sum as a straight pixel, dithered. */
 // @ts-ignore: a decorator of the compiler
 @inline
-function storeStraight(address: usize, sum: v128, x: i32, y: i32): void {
+export function storeStraight(address: usize, sum: v128, x: i32, y: i32): void {
   const alpha = f32x4.extract_lane(sum, 3);
   if (alpha <= 0) {
     store<u8>(address, 0, 3);
