@@ -21,10 +21,6 @@ describe('the background', () => {
     // It is looked for by itself.
     await page.getByRole('button', { name: 'Start over' }).waitFor();
     await page.getByRole('button', { name: 'Lift shadow' }).click();
-    await page
-      .getByText(/^Lifted out/)
-      .last()
-      .waitFor();
     await page.getByRole('button', { name: 'Undo: Lift shadow' }).waitFor();
     const ground = await plate(page);
     // No ghost: where float and shadow were, boards as bright as beside them; no hole: all of it opaque.
@@ -86,8 +82,9 @@ describe('the background', () => {
     const first = await fileNow();
     expect(first).to.equal(step.file);
     await page.getByRole('radio', { name: 'Take 1' }).click();
+    await becomes(async () => (await fileNow()) === first, false);
     await page.getByRole('button', { name: /Undo: Choose take/ }).click();
-    expect(await fileNow()).to.equal(first);
+    await becomes(fileNow, first);
   });
 
   it('letters are brushed away stroke by stroke, as one step; undo brings them back', async () => {

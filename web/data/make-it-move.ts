@@ -115,12 +115,13 @@ async function liftSubject(made: Sequence, picture: Picture, { progress, signal 
     if (!found?.bounds || found.share < leastShare || found.share > mostShare) return nothing;
     const piece: Piece = { ...untouched, id: newId('piece'), picture: picture.id, name: picture.name, recipe };
     const adding = addPiece(piece);
-    const lifting = client.lift(adding.apply(made.document), piece.id, {
+    const withPiece = adding.apply(made.document);
+    const lifting = client.lift(withPiece, piece.id, {
       progress: (doing, share) => progress(doing, begins.lift + (begins.guess - begins.lift) * share),
     });
     const lifted = await lifting.answer;
     if (!lifted) return nothing;
-    const stored = await storedLift(made.document, piece, lifted);
+    const stored = await storedLift(withPiece, piece, lifted);
     if (signal.aborted) return nothing;
     made.add(adding);
     made.add(liftOut(stored));

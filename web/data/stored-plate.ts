@@ -35,7 +35,7 @@ export async function finishedStep(
   return { ...order, file, bounds, takes: takes.sort((a, b) => a.seed - b.seed) } as PlateStep;
 }
 
-/** Uploads what was lifted, and says it in the words of the document. */
+/** Uploads what was lifted, and says it in the words of the document that holds its piece. */
 export async function storedLift(document: Document, piece: Piece, lifted: CutLifted): Promise<LiftResult> {
   const picture = document.pictures.find((p) => p.id === piece.picture)!;
   const before = picture.background?.steps ?? [];

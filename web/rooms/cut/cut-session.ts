@@ -201,14 +201,15 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     else {
       if (hung) notify('done', 'Lifted out. Its layers follow.');
       else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
-      guarded(offerShadow(opened, latest()));
+      guarded(offerShadow(opened, latest));
     }
     return true;
   };
   /** Says so, a little after the lift, where a shadow would stay behind. */
-  const offerShadow = async (opened: typeof client.current, document: Document): Promise<void> => {
-    const region = await shadowBeside(document, piece!);
-    if (!region) return;
+  const offerShadow = async (opened: typeof client.current, latest: () => Document): Promise<void> => {
+    const region = await shadowBeside(latest(), piece!);
+    // Meanwhile it may have been lifted by hand.
+    if (!region || hasShadow(latest(), piece!)) return;
     setShadowOf(piece!.id);
     const lifting = addShadow({ id: newId('piece'), name: `${piece!.name} shadow`, of: piece!.id, region });
     const bench = `/project/${useProject.getState().id}/cut/${piece!.picture}/shadow~${piece!.id}`;
@@ -281,11 +282,13 @@ function clear(pixels: CutPixels): void {
     canvas.getContext('2d')!.clearRect(0, 0, canvas.width, canvas.height);
 }
 
+const hasShadow = (document: Document, { id }: Piece): boolean =>
+  document.pieces.some(({ recipe }) => recipe.kind === 'shadow' && recipe.of === id);
+
 /** Looks once, after the first lift, whether a shadow would stay behind. */
 async function shadowBeside(document: Document, piece: Piece): Promise<ShadowRecipe['region'] | null> {
-  const known = document.pieces.some((p) => p.recipe.kind === 'shadow' && p.recipe.of === piece.id);
   const moving = document.pictures.find((p) => p.id === piece.picture)?.clip;
-  if (known || moving || piece.cutout || !standsInPicture(piece.recipe)) return null;
+  if (hasShadow(document, piece) || moving || piece.cutout || !standsInPicture(piece.recipe)) return null;
   const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
   return found?.region ?? null;
 }
