@@ -23,6 +23,14 @@ export function cutName({ recipe, care, marks }: Cut): string {
   return hashOf(text, 0x811c9dc5) + hashOf(text, 0x9e3779b1);
 }
 
+type Lifted = Pick<Piece, 'recipe' | 'care' | 'marks' | 'cutout'>;
+
+/** Pieces that were asked about: they are asked about with every frame that is shown, and never change in place. */
+const known = new WeakMap<Lifted, boolean>();
+
 /** Whether a lifted piece is cut otherwise by now than what its layers show. */
-export const changedSinceLift = (piece: Pick<Piece, 'recipe' | 'care' | 'marks' | 'cutout'>): boolean =>
-  piece.cutout?.of !== undefined && piece.cutout.of !== cutName(piece);
+export function changedSinceLift(piece: Lifted): boolean {
+  const answer = known.get(piece) ?? (piece.cutout?.of !== undefined && piece.cutout.of !== cutName(piece));
+  known.set(piece, answer);
+  return answer;
+}

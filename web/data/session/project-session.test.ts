@@ -235,8 +235,12 @@ describe('an open project', () => {
     const next = await openTab({ get: server.get, change: server.change, steps });
     next.dispatch(setShotLength('shot', 120), 'drag');
     expect(next.now.past).to.have.length(1);
+    next.undo();
     answer();
     await next.drained();
+    expect(next.now.future.map((step) => step.name)).to.deep.equal(['Change length']);
+    next.redo();
+    expect(next.now.document!.shots[0]!.length).to.equal(120);
     expect(next.now.past.map((step) => step.name)).to.deep.equal(['Change length', 'Change length']);
     next.undo();
     expect(next.now.document!.shots[0]!.length).to.equal(90);

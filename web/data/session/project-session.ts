@@ -109,8 +109,10 @@ export class ProjectSession {
   private async recall(document: Document, revision: number): Promise<void> {
     try {
       const steps = recalledSteps(document, await this.world.steps(this.id, revision));
-      const past = [...steps.past, ...this.state.past].slice(-mostSteps);
-      this.set({ past, future: this.state.past.length > 0 ? this.state.future : steps.future });
+      const { past, future } = this.state;
+      // Whatever was done meanwhile, and be it undone again, ends what could be done again before.
+      const untouched = past.length === 0 && future.length === 0;
+      this.set({ past: [...steps.past, ...past].slice(-mostSteps), future: untouched ? steps.future : future });
     } catch (error) {
       const why = error instanceof Error ? error.message : String(error);
       this.world.tell('problem', `Steps from before cannot be undone: ${why}`);
