@@ -301,6 +301,27 @@ describe('cutting', () => {
     await becomes(() => renew.count(), 0);
   });
 
+  it('a key pressed right after New piece is meant for the new piece, however busy the page is', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    await liftOut(page);
+    // Both in one breath, as when the page is busy and both wait for it: between them it finds no time to draw.
+    await page.getByRole('button', { name: 'New piece' }).evaluate(async (button: HTMLElement) => {
+      button.click();
+      await Promise.resolve();
+      button.dispatchEvent(new KeyboardEvent('keydown', { key: 'p', bubbles: true }));
+    });
+    const view = page.getByTestId('cut-view');
+    for (const corner of [
+      [60, 60],
+      [540, 60],
+      [540, 340],
+    ] as [number, number][])
+      await page.mouse.click(...(await onPage(view, corner)));
+    await page.keyboard.press('Enter');
+    await page.getByRole('list', { name: 'Outlines' }).waitFor();
+  });
+
   it('a lift can be cancelled, and leaves everything as it was', async () => {
     const page = await app.open();
     await startWithPhoto(page, app.server.url, await buoyPhoto(2200, 1500));
