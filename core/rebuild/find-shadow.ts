@@ -62,28 +62,37 @@ async function shadowNear(picture: Rgba, solid: Bytes, progress?: Progress): Pro
   if (room > 0.6) return null;
   // What hovers throws its shadow a little apart.
   const reach = 4 + Math.round(0.2 * bounds.height);
-  const first = await darkness(small, region, under, progress);
-  const body = bodyOf(first, under, reach, roughBody);
+  const first = await darkness(small, region, under, reach, progress);
+  const body = first && bodyOf(first, under, reach, roughBody);
   if (!body) return null;
   // With only the body taken out, the ground goes on from beside it and not from whatever is farther away.
   const lesser = Math.min(body.bounds.width, body.bounds.height);
   const near = dilate(body.mask, lookAgain * lesser + 6);
   const around: Bytes = { ...near, data: near.data.map((v, i) => v & region.data[i]!) };
-  const found = withRim(await darkness(small, around, under, progress), under, reach);
+  const second = await darkness(small, around, under, reach, progress);
+  const found = second && withRim(second, under, reach);
   return found && coverByDabs(found, { factor: 1.35, more: 3, scale: shrink });
 }
 
 /**
  * How much light is missing within the region, 0..255. A shadow is darker than every way in which the ground may go on; what
- * one fill got wrong, another does not.
+ * one fill got wrong, another does not. Null as soon as nothing beside the piece is dark enough any more: a further fill
+ * cannot make it darker.
  */
-async function darkness(picture: Rgba, region: Bytes, under: Bytes, progress: Progress | undefined): Promise<Bytes> {
+async function darkness(
+  picture: Rgba,
+  region: Bytes,
+  under: Bytes,
+  reach: number,
+  progress: Progress | undefined,
+): Promise<Bytes | null> {
   const hole = { ...region, data: region.data.map((v, i) => v | under.data[i]!) };
   const dark: Bytes = makeBytes(picture.width, picture.height, 255);
   for (const seed of [1, 3, 4]) {
     const clean = await rebuild({ picture, hole, seed }, progress);
     const found = await shadowAlpha(picture, clean, region, under, progress);
     for (let i = 0; i < dark.data.length; i++) dark.data[i] = Math.min(dark.data[i]!, found.data[i]!);
+    if (deepestBeside(dark, under, reach) < worthwhile) return null;
   }
   return dark;
 }
@@ -103,13 +112,19 @@ function groundAround(mask: Bytes, bounds: { x: number; y: number; width: number
   return region;
 }
 
+/** The greatest darkness within `reach` of the piece, 0..1. */
+function deepestBeside(dark: Bytes, under: Bytes, reach: number): number {
+  const near = dilate(under, reach);
+  let most = 0;
+  for (let i = 0; i < dark.data.length; i++) if (near.data[i] && !under.data[i]) most = Math.max(most, dark.data[i]!);
+  return most / 255;
+}
+
 /** What of the darkness hangs together, begins within `reach` of the piece and has a share of the greatest there. */
 function bodyOf(dark: Bytes, under: Bytes, reach: number, share: number): { mask: Bytes; bounds: Rect } | null {
-  const near = dilate(under, reach);
-  const beside = near.data.map((v, i) => (v && !under.data[i] ? dark.data[i]! : 0));
-  const deepest = beside.reduce((most, v) => Math.max(most, v), 0) / 255;
+  const deepest = deepestBeside(dark, under, reach);
   if (deepest < worthwhile) return null;
-  const mask = opened(connected(dark, under, near, Math.max(faintest, share * deepest) * 255));
+  const mask = opened(connected(dark, under, dilate(under, reach), Math.max(faintest, share * deepest) * 255));
   const bounds = boundsOf(mask);
   return bounds && { mask, bounds };
 }
