@@ -1,7 +1,8 @@
 import { parseArgs } from 'node:util';
-import { boundsOf, makeBytes, makeRgba } from '../core/pixels/raster.ts';
+import { boundsOf, makeBytes, makeRgba, pasteRgba } from '../core/pixels/raster.ts';
 import { rebuild } from '../core/rebuild/fill.ts';
-import { lightened, shadowAlpha } from '../core/rebuild/shadow.ts';
+import { partedShadow } from '../core/rebuild/shadow-layer.ts';
+import { shadowAlpha } from '../core/rebuild/shadow.ts';
 import { readMask, readPicture, UsageError, withTold, writePng } from './pictures.ts';
 
 /** `clyvo shadow`: parts a soft shadow from its ground. The shadow laid over the plate gives the picture again. */
@@ -26,9 +27,10 @@ export async function shadow(args: string[]): Promise<Record<string, unknown>> {
   const started = performance.now();
   const clean = await withTold(() => rebuild({ picture, hole: region, seed: 1 }));
   const alpha = await shadowAlpha(picture, clean, region, makeBytes(picture.width, picture.height));
+  const { ground, shadow: parted } = partedShadow(picture, clean, alpha);
   const layer = makeRgba(picture.width, picture.height);
-  for (let i = 0; i < alpha.data.length; i++) layer.data[i * 4 + 3] = alpha.data[i]!;
-  await writePng(plateOut, lightened(picture, alpha));
+  if (parted) pasteRgba(layer, parted.layer, parted.bounds.x, parted.bounds.y);
+  await writePng(plateOut, ground);
   await writePng(shadowOut, layer);
   const darkest = alpha.data.reduce((most, a) => Math.max(most, a), 0) / 255;
   return {

@@ -43,6 +43,18 @@ function drawCapsule(
   }
 }
 
+/** Whether a stroke's brush touches a picture of this size anywhere. */
+export function strokeReaches({ radius, points }: Stroke, picture: { width: number; height: number }): boolean {
+  const near = (x: number, y: number): boolean =>
+    Math.hypot(x - Math.max(0, Math.min(picture.width, x)), y - Math.max(0, Math.min(picture.height, y))) < radius;
+  return points.some(([x, y], k) => {
+    const [u, v] = points[Math.max(0, k - 1)]!;
+    // What passes over a corner between two of its points reaches it too.
+    const steps = Math.max(1, Math.ceil((2 * Math.hypot(x - u, y - v)) / radius));
+    return Array.from({ length: steps + 1 }, (_, n) => n / steps).some((t) => near(u + (x - u) * t, v + (y - v) * t));
+  });
+}
+
 /** The same stroke measured from (x, y) as the corner. */
 export function movedStroke<T extends Stroke>(
   stroke: T,

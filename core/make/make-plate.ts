@@ -8,10 +8,10 @@ import { rebuild, type Preview } from '../rebuild/fill.ts';
 import { barredBy, type Guides } from '../rebuild/guides.ts';
 import { holeBehind } from '../rebuild/hole.ts';
 import { retouch, type Touch } from '../rebuild/retouch.ts';
-import { lightened } from '../rebuild/shadow.ts';
+import { hiddenBy, withoutShadow } from '../rebuild/shadow-layer.ts';
 import { onLargerGround } from '../rebuild/widen.ts';
 import { standsInPicture } from '../document/recipe-steps.ts';
-import type { Document, Picture, Piece } from '../document/document.ts';
+import type { Document, Picture } from '../document/document.ts';
 import type { PlateMix, PlateOrder } from '../document/plate.ts';
 import { seenThrough } from '../scene/seen.ts';
 
@@ -183,19 +183,21 @@ async function behindInputs({ document, picture, load }: PlateWork, lifting: Lif
   // What a key took stood before a screen; nothing behind it is rebuilt.
   const solid = document.pieces.filter((p) => p.recipe.kind === 'shadow' || standsInPicture(p.recipe));
   for (const piece of solid.filter((p) => p.picture === picture.id)) {
-    const stored = piece.cutout && alphaOf(await load(piece.cutout.file));
+    const cutout = piece.cutout && (await load(piece.cutout.file));
+    const stored = cutout && alphaOf(cutout);
     if (stored) alphas.set(piece.cutout!.file, stored);
     if (piece.recipe.kind === 'shadow') {
-      if (stored && !lifting) ground = lightened(ground, onPicture(stored, piece, ground));
-      else shadows.push({ piece: piece.id, region: piece.recipe.region });
+      if (cutout && !lifting) {
+        const { x, y } = piece.cutout!.bounds;
+        ground = withoutShadow(ground, cutout, x, y);
+        // Where it is deepest nothing is left to be made lighter: the ground is continued there as behind a piece.
+        pieces.push({ alpha: hiddenBy(cutout), x, y });
+      } else shadows.push({ piece: piece.id, region: piece.recipe.region });
     } else if (piece.id === lifting?.piece) pieces.push({ alpha: lifting.alpha, x: 0, y: 0 });
     else if (stored) pieces.push({ alpha: stored, x: piece.cutout!.bounds.x, y: piece.cutout!.bounds.y });
   }
   return { ground, pieces, shadows, alphas };
 }
-
-const onPicture = (alpha: Bytes, piece: Piece, { width, height }: Rgba): Bytes =>
-  unitedAlpha([{ alpha, x: piece.cutout!.bounds.x, y: piece.cutout!.bounds.y }], width, height);
 
 /** The part of a made step that a take keeps. */
 export function takePart(made: MadeStep): { part: Rgba; bounds: Rect } | null {

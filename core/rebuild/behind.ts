@@ -1,12 +1,13 @@
 import { bandRadius } from '../cut/alpha.ts';
 import { drawStroke, type Stroke } from '../cut/strokes.ts';
 import type { Progress } from '../pixels/progress.ts';
-import { makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
+import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { rebuild, type Preview } from './fill.ts';
 import { barredBy, noGuides, type Guides } from './guides.ts';
 import { holeBehind } from './hole.ts';
 import { fillFromPhoto } from './other-photo.ts';
-import { lightened, shadowAlpha, shadowLayer } from './shadow.ts';
+import { partedShadow, type ShadowLayer } from './shadow-layer.ts';
+import { shadowAlpha } from './shadow.ts';
 
 /** Alpha of a lifted piece, 0..255, with its top left corner at (x, y) of the picture. */
 export interface LiftedAlpha {
@@ -33,8 +34,8 @@ export interface Behind {
   plate: Rgba;
   /** 1 where the plate was made anew. */
   hole: Bytes;
-  /** The shadows as black layers, in the order asked for; null where none was found. */
-  shadows: ({ layer: Rgba; bounds: Rect } | null)[];
+  /** The shadows as layers, in the order asked for; null where none was found. */
+  shadows: (ShadowLayer | null)[];
 }
 
 /**
@@ -63,8 +64,9 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
       preview,
     );
     const alpha = await shadowAlpha(ground, clean, region, hole, progress);
-    ground = lightened(ground, alpha);
-    made.push(shadowLayer(alpha));
+    const parted = partedShadow(ground, clean, alpha);
+    ground = parted.ground;
+    made.push(parted.shadow);
   }
   const plate = await rebuild({ picture: ground, hole, seed, barred, lines: guides.lines, seen }, progress, preview);
   return { plate, hole, shadows: made };
@@ -92,8 +94,9 @@ async function behindByPhoto(
   for (const region of regions) {
     const alpha = await shadowAlpha(ground, plate, region, hole, progress);
     // What two shadows share is told of the first.
-    ground = lightened(ground, alpha);
-    shadows.push(shadowLayer(alpha));
+    const parted = partedShadow(ground, plate, alpha);
+    ground = parted.ground;
+    shadows.push(parted.shadow);
   }
   return { plate, hole: all, shadows };
 }

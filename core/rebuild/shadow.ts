@@ -10,7 +10,6 @@ import {
   makeBytes,
   makePlane,
   type Bytes,
-  type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
 
@@ -111,25 +110,4 @@ function withoutDarkening(picture: Rgba, share: Float32Array): Rgba {
     for (let c = 0; c < 3; c++) out.data[i * 4 + c] = picture.data[i * 4 + c]! / (1 - share[i]!);
   }
   return out;
-}
-
-/** The picture without the shadow's darkening; with the shadow as a black layer over it, it gives the picture back. */
-export function lightened(picture: Rgba, alpha: Bytes): Rgba {
-  const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
-  for (let i = 0; i < alpha.data.length; i++) {
-    const a = alpha.data[i]!;
-    if (a === 0) continue;
-    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = (picture.data[i * 4 + c]! * 255) / (255 - a);
-  }
-  return out;
-}
-
-/** A black picture with the shadow's alpha, trimmed to where it is; null when there is none. */
-export function shadowLayer(alpha: Bytes): { layer: Rgba; bounds: Rect } | null {
-  const bounds = boundsOf(alpha);
-  if (!bounds) return null;
-  const cut = cropBytes(alpha, bounds);
-  const layer: Rgba = { width: bounds.width, height: bounds.height, data: new Uint8ClampedArray(cut.data.length * 4) };
-  for (let i = 0; i < cut.data.length; i++) layer.data[i * 4 + 3] = cut.data[i]!;
-  return { layer, bounds };
 }

@@ -85,7 +85,15 @@ export const cutAnswerSchema = z.discriminatedUnion('kind', [
     kind: z.literal('lifted'),
     request: z.number(),
     /** The piece first, then the shadows lifted with it. */
-    pieces: z.array(z.object({ piece: z.string(), cutout: z.instanceof(Blob), bounds: rect })),
+    pieces: z.array(
+      z.object({
+        piece: z.string(),
+        cutout: z.instanceof(Blob),
+        bounds: rect,
+        /** Share of a shadow under which nothing of the ground could be seen. */
+        lost: z.number(),
+      }),
+    ),
     steps: z.array(madeStepSchema),
   }),
   z.object({

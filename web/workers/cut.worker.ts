@@ -346,12 +346,12 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
   if (picture.clip) {
     // Every frame of a clip is cut when it is drawn; what is stored is one of them, to be recognised by.
     const bounds = { x: 0, y: 0, width: picture.width, height: picture.height };
-    const pieces = [{ piece: piece.id, cutout: await pngOf(colours), bounds }];
+    const pieces = [{ piece: piece.id, cutout: await pngOf(colours), bounds, lost: 0 }];
     answer({ kind: 'lifted', request, pieces, steps: [] });
     return;
   }
   const cut = await cutPiece({ picture: state.picture, alpha, colours, touches: piece.touches }, progress);
-  const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds }];
+  const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds, lost: 0 }];
   if (message.alone || !standsInPicture(recipe)) {
     answer({ kind: 'lifted', request, pieces, steps: [] });
     return;
@@ -371,7 +371,8 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
   const rest = await makeOn(later, { plate: behind.plate, x: 0, y: 0 }, work);
   for (const [k, shadow] of behind.shadows.entries()) {
     if (!shadow) continue;
-    pieces.push({ piece: behind.shadowPieces[k]!, cutout: await pngOf(shadow.layer), bounds: shadow.bounds });
+    const { layer, bounds, lost } = shadow;
+    pieces.push({ piece: behind.shadowPieces[k]!, cutout: await pngOf(layer), bounds, lost });
   }
   await stopIfCancelled(request);
   answer({ kind: 'lifted', request, pieces, steps: [first, ...rest] });

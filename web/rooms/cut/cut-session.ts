@@ -197,7 +197,11 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     dispatch(first ? { name: first.name, apply: (d) => edit.apply(first.apply(d)) } : edit);
     if (first && lifted.pieces.length < 2)
       notify('problem', 'No darker ground was found there. Paint more generously over the shadow.');
-    else if (first) notify('done', 'Its shadow is lifted too.', { label: 'See it move', run: seeItMove });
+    else if (first)
+      notify('done', shadowStory(Math.max(...lifted.pieces.map((p) => p.lost))), {
+        label: 'See it move',
+        run: seeItMove,
+      });
     else {
       if (hung) notify('done', 'Lifted out. Its layers follow.');
       else notify('done', 'Lifted out. It hangs on the Stage.', { label: 'See it move', run: seeItMove });
@@ -284,6 +288,12 @@ function clear(pixels: CutPixels): void {
 
 const hasShadow = (document: Document, { id }: Piece): boolean =>
   document.pieces.some(({ recipe }) => recipe.kind === 'shadow' && recipe.of === id);
+
+/** What is said when a shadow was lifted. @param lost share of it under which nothing of the ground could be seen */
+const shadowStory = (lost: number): string =>
+  lost < 0.01
+    ? 'Its shadow is lifted too.'
+    : `Its shadow is lifted too. Where it is deepest (${Math.round(lost * 100)} % of it) nothing of the ground can be seen: it is continued from around.`;
 
 /** Looks once, after the first lift, whether a shadow would stay behind. */
 async function shadowBeside(document: Document, piece: Piece): Promise<ShadowRecipe['region'] | null> {

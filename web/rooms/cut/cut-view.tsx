@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { strokeReaches } from '../../../core/cut/strokes.ts';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { BrushRing, SignedStrokes, useBrush, WideStroke } from '../../parts/brush.tsx';
 import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
@@ -66,7 +67,10 @@ export function CutView({
     active: tool !== null && tool !== 'box' && !isOutlineTool(tool),
     radius,
     middle: [pixels.picture.width / 2, pixels.picture.height / 2],
-    onStroke,
+    // Beside the picture there is nothing to paint on.
+    onStroke: (stroke) => {
+      if (strokeReaches(stroke, pixels.picture)) onStroke(stroke);
+    },
   });
 
   const [drawn, setDrawn] = useState<{ x: number; y: number; width: number; height: number } | null>(null);

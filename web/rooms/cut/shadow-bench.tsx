@@ -1,5 +1,5 @@
 import { Eraser, Search, Sun } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type Dispatch, type SetStateAction } from 'react';
 import { useNavigate } from 'react-router';
 import type { Document, Picture, Piece } from '../../../core/document/document.ts';
 import { addShadow } from '../../../core/edits/project-edits.ts';
@@ -36,7 +36,7 @@ export function ShadowBench({ document, picture, pieces, owner, shadow }: Shadow
   const [radius, setRadius] = useState(40);
   const [after, setAfter] = useState(false);
   const session = useCutSession(picture, owner, null);
-  const looking = useShadowSearch(document, picture, owner, setRegion);
+  const looking = useShadowSearch(document, picture, owner, region, setRegion);
   // A piece that came with no region yet is looked at once by itself.
   const { look } = looking;
   const begun = useRef(false);
@@ -111,7 +111,7 @@ export function ShadowBench({ document, picture, pieces, owner, shadow }: Shadow
               pad={null}
               onPad={() => undefined}
               preview={null}
-              tool={after || activity ? null : { kind: 'brush', colour: '#44648a', mark: 'plus' }}
+              tool={after || session.activity ? null : { kind: 'brush', colour: '#44648a', mark: 'plus' }}
               radius={radius}
               onStroke={(stroke) => setRegion((before) => [...before, stroke])}
               onLine={() => undefined}
@@ -143,10 +143,20 @@ export function ShadowBench({ document, picture, pieces, owner, shadow }: Shadow
   );
 }
 
-function useShadowSearch(document: Document, picture: Picture, owner: Piece, found: (region: BrushStroke[]) => void) {
+function useShadowSearch(
+  document: Document,
+  picture: Picture,
+  owner: Piece,
+  region: BrushStroke[],
+  setRegion: Dispatch<SetStateAction<BrushStroke[]>>,
+) {
   const [activity, setActivity] = useState<Activity | null>(null);
   const look = (): void => {
     let job: PlateJob | null = null;
+    // What is painted while the search runs stays; what was there before gives way to what is found.
+    const old = new Set(region);
+    const found = (strokes: BrushStroke[]): void =>
+      setRegion((now) => [...strokes, ...now.filter((stroke) => !old.has(stroke))]);
     const cancel = (): void => job?.cancel();
     setActivity({ doing: 'Looking for the shadow', share: null, cancel });
     const asked = lookForShadow({ document, picture: picture.id }, owner.id, {});

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { strokeReaches } from '../../../../core/cut/strokes.ts';
 import { BrushRing, roundPoint, useBrush, WideStroke, type BrushStroke } from '../../../parts/brush.tsx';
 import { drag, useZoom } from '../../../parts/zoom.ts';
 import { WipeHandle } from '../cut-view.tsx';
@@ -55,7 +56,10 @@ export function PlateView(props: PlateViewProps) {
     active: tool?.kind === 'brush',
     radius,
     middle: [width / 2, height / 2],
-    onStroke: (stroke) => props.onStroke({ ...stroke, points: stroke.points.map(toPicture) }),
+    // Beside the picture there is nothing to paint on.
+    onStroke: (stroke) => {
+      if (strokeReaches(stroke, { width, height })) props.onStroke({ ...stroke, points: stroke.points.map(toPicture) });
+    },
     onAltPress: (point) => props.onSource(toPicture(point)),
   });
 
