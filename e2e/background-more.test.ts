@@ -44,7 +44,7 @@ describe('the background, further', () => {
     const page = await lifted();
     await openBackground(page);
     await page
-      .getByRole('button', { name: /^Behind the pieces/ })
+      .getByRole('button', { name: /^Background behind pieces/ })
       .first()
       .click();
     await page.getByRole('checkbox', { name: /Only what will be seen/ }).click();

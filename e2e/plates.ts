@@ -84,7 +84,7 @@ export async function takeGroundFrom(page: Page, photo: Buffer): Promise<void> {
   await goTo(page, 'Cut');
   await openBackground(page);
   await page
-    .getByRole('button', { name: /^Behind the pieces/ })
+    .getByRole('button', { name: /^Background behind pieces/ })
     .first()
     .click();
   await page

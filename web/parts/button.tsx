@@ -34,13 +34,13 @@ interface IconButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
   pressed?: boolean;
 }
 
-export function IconButton({ label, shortcut, pressed, children, className = '', ...rest }: IconButtonProps) {
+export function IconButton({ label, shortcut, pressed, title, children, className = '', ...rest }: IconButtonProps) {
   return (
     <button
       type="button"
       aria-label={label}
       aria-pressed={pressed}
-      title={shortcut ? `${label} (${shortcut})` : label}
+      title={title ?? (shortcut ? `${label} (${shortcut})` : label)}
       className={`inline-flex size-7 shrink-0 items-center justify-center rounded-md hover:bg-paper-2 disabled:text-ink-2/40 ${pressed ? 'bg-paper-2 text-pine' : 'text-ink'} ${className}`}
       {...rest}
     >

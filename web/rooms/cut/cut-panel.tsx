@@ -16,8 +16,8 @@ type Way = 'subject' | 'outline' | 'shape' | 'colour' | 'brightness';
 const ways: { id: Way; name: string; hint: string }[] = [
   { id: 'subject', name: 'Subject', hint: 'It stands out by itself' },
   { id: 'outline', name: 'Outline', hint: 'You draw around it' },
-  { id: 'shape', name: 'Shape', hint: 'It has a clean form' },
-  { id: 'colour', name: 'Colour', hint: 'It was taken before a screen' },
+  { id: 'shape', name: 'Shape', hint: 'Draw a shape' },
+  { id: 'colour', name: 'Colour', hint: 'Plain-coloured background' },
   { id: 'brightness', name: 'Brightness', hint: 'It is lighter or darker' },
 ];
 
@@ -87,7 +87,10 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe; others: read
         )}
         {tool && <p>{hints[tool]}</p>}
         {piece && session.covered !== null && (
-          <p>The piece covers {(session.covered * 100).toFixed(1)} % of the picture.</p>
+          <p>
+            The piece covers {(session.covered * 100).toFixed(1)} % of the picture
+            {session.covered === 0 && ': everything was dropped'}.
+          </p>
         )}
       </div>
     </aside>

@@ -165,6 +165,7 @@ function PictureCard({ picture, document }: { picture: Picture; document: Docume
         </Button>
         <IconButton
           label={`Hang ${picture.name} on the Stage`}
+          title={hangs ? 'It hangs on the Stage already; there it can be hung once more' : undefined}
           disabled={hangs}
           onClick={() => dispatch(hangPicture(picture.id, newId('layer')))}
         >

@@ -25,7 +25,7 @@ const chapters: { id: Chapter; name: string; hint: string }[] = [
   { id: 'rebuild', name: 'Rebuild a region', hint: 'Paint over it; its surroundings go on' },
   { id: 'retouch', name: 'Retouch', hint: 'Small things gone, clone, heal' },
   { id: 'widen', name: 'Widen and level', hint: 'More picture past its borders' },
-  { id: 'behind', name: 'Behind the pieces', hint: 'What lifting a piece uncovers' },
+  { id: 'behind', name: 'Background behind pieces', hint: 'What lifting a piece uncovers' },
 ];
 
 /** What can be done to a background, one chapter open at a time. */
@@ -309,7 +309,7 @@ function BehindTools({
               Rebuild
             </Button>
             <Button disabled={busy} onClick={() => set({ guides: emptyGuides })}>
-              No guides
+              Clear guides
             </Button>
           </div>
         </>
