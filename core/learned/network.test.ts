@@ -119,6 +119,22 @@ describe('networks', () => {
     }
   });
 
+  it('look at a picture taken at dusk a second time as if by day, and see more of it', async () => {
+    const windmill = photographs.find(({ name }) => name === 'paper windmill before lights')!;
+    const { picture, alpha } = await photographOf(windmill, 300);
+    const dusk = { ...picture, data: picture.data.map((v, i) => (i % 4 === 3 ? v : 255 * (v / 255) ** 2.2 * 0.6)) };
+    const look = lookThrough(files);
+    expect(look(picture)).to.have.length(2);
+    const maps = look(dusk);
+    expect(maps).to.have.length(4);
+    const found = maps.map((map) => {
+      const seen = enlargedPlane(map, picture.width, picture.height);
+      const mask = { ...alpha, data: Uint8Array.from(seen.data, (v) => (v > 0.5 ? 1 : 0)) };
+      return intersectionOverUnion(mask, alpha);
+    });
+    expect(Math.max(found[1]!, found[3]!)).to.be.above(Math.max(found[0]!, found[2]!) + 0.2);
+  });
+
   it('remember the last pictures, and no more', () => {
     const look = lookThrough(files.slice(1));
     const pictures = Array.from({ length: 5 }, () => anyPicture(64, 48));

@@ -86,18 +86,27 @@ export function enlargedPlane(plane: Plane, width: number, height: number): Plan
   return out;
 }
 
+interface Shares {
+  /** Of each of the new pixels: the first pixel it covers, and where its shares begin. */
+  first: Int32Array;
+  start: Int32Array;
+  share: Float64Array;
+}
+
 /** What of a row of `from` pixels falls onto each of `to`: first pixel and the share of each from there on. */
-function sharesOf(from: number, to: number): { first: number; shares: number[] }[] {
+function sharesOf(from: number, to: number): Shares {
   const scale = from / to;
-  return Array.from({ length: to }, (_, k) => {
+  const [firsts, starts, shares]: [number[], number[], number[]] = [[], [0], []];
+  for (let k = 0; k < to; k++) {
     // A picture that is made larger takes the nearest pixel: nothing finer is known.
     const [start, end] = scale >= 1 ? [k * scale, (k + 1) * scale] : nearestTo(k, scale, from);
     const first = Math.floor(start + 1e-9);
     const last = Math.min(from - 1, Math.ceil(end - 1e-9) - 1);
-    const shares = [];
     for (let i = first; i <= last; i++) shares.push((Math.min(end, i + 1) - Math.max(start, i)) / (end - start));
-    return { first, shares };
-  });
+    firsts.push(first);
+    starts.push(shares.length);
+  }
+  return { first: Int32Array.from(firsts), start: Int32Array.from(starts), share: Float64Array.from(shares) };
 }
 
 function nearestTo(k: number, scale: number, from: number): [number, number] {
@@ -110,20 +119,24 @@ export function averagedTo(picture: Rgba, width: number, height: number): Rgba {
   const columns = sharesOf(picture.width, width);
   const rows = sharesOf(picture.height, height);
   const out = makeRgba(width, height);
-  for (let y = 0; y < height; y++) {
-    const row = rows[y]!;
-    for (let x = 0; x < width; x++) {
-      const column = columns[x]!;
-      const o = (y * width + x) * 4;
-      const sum = [0, 0, 0, 0];
-      for (let j = 0; j < row.shares.length; j++) {
-        const start = ((row.first + j) * picture.width + column.first) * 4;
-        for (let i = 0; i < column.shares.length; i++) {
-          const share = row.shares[j]! * column.shares[i]!;
-          for (let c = 0; c < 4; c++) sum[c]! += picture.data[start + i * 4 + c]! * share;
+  const { data } = picture;
+  for (let y = 0, o = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, o += 4) {
+      let [r, g, b, a] = [0, 0, 0, 0];
+      for (let j = rows.start[y]!, line = rows.first[y]!; j < rows.start[y + 1]!; j++, line++) {
+        let from = (line * picture.width + columns.first[x]!) * 4;
+        for (let i = columns.start[x]!; i < columns.start[x + 1]!; i++, from += 4) {
+          const share = rows.share[j]! * columns.share[i]!;
+          r += data[from]! * share;
+          g += data[from + 1]! * share;
+          b += data[from + 2]! * share;
+          a += data[from + 3]! * share;
         }
       }
-      for (let c = 0; c < 4; c++) out.data[o + c] = sum[c]!;
+      out.data[o] = r;
+      out.data[o + 1] = g;
+      out.data[o + 2] = b;
+      out.data[o + 3] = a;
     }
   }
   return out;
