@@ -1,5 +1,6 @@
 import type { Document, Piece } from '../../core/document/document.ts';
 import type { PlateOrder } from '../../core/document/plate.ts';
+import { sharedShadowSearch, type ShadowJob } from './shadow-search.ts';
 import { plateAnswerSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
 
 export interface PlateListener {
@@ -34,7 +35,7 @@ function ask(wanted: Wanted, listener: PlateListener): PlateJob {
   return { answer, cancel: () => worker.postMessage({ kind: 'cancel', request: 1 } satisfies PlateRequest) };
 }
 
-interface About {
+export interface About {
   document: Document;
   picture: string;
 }
@@ -57,9 +58,9 @@ export function makeStepsAgain(about: About, from: number, listener: PlateListen
   return ask({ kind: 'again', ...about, from }, listener) as PlateJob<Extract<PlateAnswer, { kind: 'made' }>>;
 }
 
-export function lookForShadow(about: About, piece: string, listener: PlateListener) {
-  return ask({ kind: 'shadow', ...about, piece }, listener) as PlateJob<Extract<PlateAnswer, { kind: 'shadow' }>>;
-}
+export const lookForShadow = sharedShadowSearch(
+  (about, piece) => ask({ kind: 'shadow', ...about, piece }, {}) as ShadowJob,
+);
 
 export function levelPicture(about: About, degrees: number, listener: PlateListener) {
   return ask({ kind: 'level', ...about, degrees }, listener) as PlateJob<Extract<PlateAnswer, { kind: 'picture' }>>;

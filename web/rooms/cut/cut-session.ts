@@ -299,6 +299,6 @@ const shadowStory = (lost: number): string =>
 async function shadowBeside(document: Document, piece: Piece): Promise<ShadowRecipe['region'] | null> {
   const moving = document.pictures.find((p) => p.id === piece.picture)?.clip;
   if (hasShadow(document, piece) || moving || piece.cutout || !standsInPicture(piece.recipe)) return null;
-  const found = await lookForShadow({ document, picture: piece.picture }, piece.id, {}).answer;
+  const found = await lookForShadow({ document, picture: piece.picture }, piece.id).answer;
   return found?.region ?? null;
 }

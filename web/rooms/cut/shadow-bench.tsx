@@ -159,7 +159,7 @@ function useShadowSearch(
       setRegion((now) => [...strokes, ...now.filter((stroke) => !old.has(stroke))]);
     const cancel = (): void => job?.cancel();
     setActivity({ doing: 'Looking for the shadow', share: null, cancel });
-    const asked = lookForShadow({ document, picture: picture.id }, owner.id, {});
+    const asked = lookForShadow({ document, picture: picture.id }, owner.id);
     job = asked;
     asked.answer
       .then((answer) => {
