@@ -69,6 +69,18 @@ describe('a shadow so deep that little of its ground is left', () => {
         expect(meanDifference(made.plate, ground, core)).to.be.below(30);
       });
 
+      it('leaves no tint where it is half as dark either', () => {
+        const half: Bytes = {
+          ...core,
+          data: core.data.map((_, i) => {
+            const far = Math.hypot(((i % width) - 130) / 66, (Math.floor(i / width) - 112) / 32);
+            return far > 0.62 && far < 0.8 ? 1 : 0;
+          }),
+        };
+        const [found, truth] = [coloursIn(made.plate, half), coloursIn(ground, half)];
+        shares(found.mean).forEach((share, k) => expect(share).to.be.closeTo(shares(truth.mean)[k]!, 0.05));
+      });
+
       it('laid over that ground gives the picture again, and taken from the picture gives the ground', () => {
         const { layer, bounds } = made.shadows[0]!;
         let worst = 0;

@@ -13,12 +13,18 @@ import {
   type Rgba,
 } from '../pixels/raster.ts';
 
-/** Where a shadow takes this much of the light, its ground's colours begin to be those of what is around, and wholly are. */
-const coloursFade = [0.45, 0.75] as const;
+/** Where a shadow takes this much of the light, its tint begins to be taken out of its ground, and wholly is. */
+const tintFades = [0.05, 0.25] as const;
+/** So much of a tint is left in: a clean plate knows the colours of the ground no better. */
+const tolerated = 0.012;
+/** The same for each pixel's own colour: further on it is noise, and the ground has the mean colour of what is around. */
+const coloursFade = [0.6, 0.85] as const;
+/** From here on a ground is no lighter than what is around it. */
+const limitFades = [0.45, 0.75] as const;
 /** The same for how light and dark it is: what is left there is little but noise. */
 const detailFades = [0.84, 0.92] as const;
 /** How far around what the ground may look like is read, in pixels of a shadow's lesser side, and at least. */
-const [around, aroundLeast] = [0.08, 3];
+const [around, aroundLeast] = [0.1, 3];
 
 /** A shadow as a layer of its own: over the ground without it, it gives the picture. */
 export interface ShadowLayer {
@@ -37,8 +43,8 @@ const smoothstep = ([from, to]: readonly [number, number], v: number): number =>
 /**
  * Parts a picture into its ground and the shadow on it. Where the shadow is light the ground is the picture made lighter, and
  * the shadow black. Where it is deep, what is left of the ground's colours is little and tinted by stray light: made lighter
- * it would glow. So its colours are taken from the clean plate around, and in the deepest part its detail too; what the
- * shadow itself shines of stray light stays in its layer.
+ * it would glow. So the tint goes by the clean plate around, in the deep part each pixel's colour too, and in the deepest its
+ * detail; what the shadow itself shines of stray light stays in its layer.
  * @param clean the picture without shadow and piece  @param alpha of the shadow, 0..255, as by `shadowAlpha`
  * @returns the ground, as large as the picture, and the shadow; null where alpha is 0 everywhere
  */
@@ -46,9 +52,10 @@ export function partedShadow(picture: Rgba, clean: Rgba, alpha: Bytes): { ground
   const ground: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const bounds = boundsOf(alpha);
   if (!bounds) return { ground, shadow: null };
-  const plate = surroundings(cropRgba(clean, bounds));
   const needed = makePlane(bounds.width, bounds.height);
   const taken = cropBytes(alpha, bounds).data;
+  const lit = withoutDarkening(cropRgba(picture, bounds), taken);
+  const plate = surroundings(cropRgba(clean, bounds), lit, taken);
   let [all, lost] = [0, 0];
   eachPixel(bounds, picture.width, (k, i) => {
     const a = taken[k]! / 255;
@@ -79,42 +86,89 @@ function eachPixel(bounds: Rect, width: number, visit: (inBounds: number, inPict
 /** Nowhere less than before, and without grain: the mean of the largest around. */
 const levelled = (plane: Plane, radius: number): Plane => boxBlur(windowExtreme(plane, radius, Math.max), radius);
 
-/** What a clean plate looks like around each of its pixels. */
+/** The picture made lighter by what the shadow took, a plane a channel; also beyond 255. */
+function withoutDarkening(picture: Rgba, taken: ArrayLike<number>): Plane[] {
+  return [0, 1, 2].map((c) => {
+    const plane = makePlane(picture.width, picture.height);
+    for (let k = 0; k < plane.data.length; k++)
+      plane.data[k] = picture.data[k * 4 + c]! / Math.max(1 / 255, 1 - taken[k]! / 255);
+    return plane;
+  });
+}
+
+/** What the ground and a clean plate look like around each pixel. */
 interface Surroundings {
+  lit: Plane[];
   plate: Rgba;
-  /** Mean colour around. */
+  /** Mean colours of the plate around. */
   mean: Plane[];
-  /** The largest value around. */
+  /** What each channel of the lit picture is to be multiplied with, by how much of the light the shadow takes there. */
+  untinting: (a: number) => readonly number[];
+  /** The largest value of the plate around. */
   most: Plane[];
   /** How far around, in pixels. */
   radius: number;
 }
 
-function surroundings(plate: Rgba): Surroundings {
+function surroundings(plate: Rgba, lit: Plane[], taken: ArrayLike<number>): Surroundings {
   const radius = Math.max(aroundLeast, Math.round(around * Math.min(plate.width, plate.height)));
   const planes = [0, 1, 2].map((c) => {
     const plane = makePlane(plate.width, plate.height);
     for (let i = 0; i < plane.data.length; i++) plane.data[i] = plate.data[i * 4 + c]!;
     return plane;
   });
-  return {
-    plate,
-    mean: planes.map((plane) => boxBlur(plane, radius)),
-    most: planes.map((plane) => windowExtreme(plane, radius, Math.max)),
-    radius,
+  const mean = planes.map((plane) => boxBlur(plane, radius));
+  const most = planes.map((plane) => windowExtreme(plane, radius, Math.max));
+  return { lit, plate, mean, untinting: untintingBy(lit, planes, taken), most, radius };
+}
+
+/** A tint is told for so many steps of darkness, from about so many pixels each. */
+const [steps, judged] = [24, 2000];
+
+/**
+ * How a shadow's tint is taken out: stray light tints what is equally dark equally, so the median of all of it is compared
+ * with the plate's, and a place where the plate is wrong says nothing.
+ */
+function untintingBy(
+  lit: readonly Plane[],
+  plate: readonly Plane[],
+  taken: ArrayLike<number>,
+): (a: number) => readonly number[] {
+  const alike = Array.from({ length: steps + 1 }, (): number[] => []);
+  for (let k = 0; k < taken.length; k++) if (taken[k]) alike[Math.round((taken[k]! / 255) * steps)]!.push(k);
+  const factors = alike.map((_, n) => {
+    const near = alike.slice(Math.max(0, n - 2), n + 3).flat();
+    const stride = Math.ceil(near.length / judged);
+    const some = near.filter((_, m) => m % stride === 0);
+    return [0, 1, 2].map((c) => {
+      const tint = medianOf(some.map((k) => shareOf(plate, c, k) / shareOf(lit, c, k)));
+      return 1 + Math.sign(tint - 1) * Math.max(0, Math.abs(tint - 1) - tolerated);
+    });
+  });
+  return (a) => {
+    const n = Math.min(steps - 1, Math.floor(a * steps));
+    return factors[n]!.map((v, c) => v + (factors[n + 1]![c]! - v) * (a * steps - n));
   };
 }
 
+const lumaAt = ([r, g, b]: readonly Plane[], k: number): number => lumaOf(r!.data[k]!, g!.data[k]!, b!.data[k]!);
+/** How much of a channel there is for the light there is. */
+const shareOf = (planes: readonly Plane[], c: number, k: number): number =>
+  Math.max(1, planes[c]!.data[k]!) / Math.max(1, lumaAt(planes, k));
+const medianOf = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1] ?? 1;
+
 /** The ground's colour under a shadow that takes `a` of the light of what is seen. */
-function groundUnder(seen: ArrayLike<number>, a: number, { plate, mean, most }: Surroundings, k: number): number[] {
-  const lit = [0, 1, 2].map((c) => seen[c]! / (1 - a));
-  const around = mean.map(({ data }) => data[k]!);
-  const gain = lumaOf(lit[0]!, lit[1]!, lit[2]!) / Math.max(1, lumaOf(around[0]!, around[1]!, around[2]!));
+function groundUnder(seen: ArrayLike<number>, a: number, surroundings: Surroundings, k: number): number[] {
+  const { lit, plate, mean, most, untinting } = surroundings;
+  const usual = Math.max(1, lumaAt(mean, k));
+  const factors = untinting(a);
+  const untinted = lit.map(({ data }, c) => data[k]! * (1 + (factors[c]! - 1) * smoothstep(tintFades, a)));
+  const gain = lumaOf(untinted[0]!, untinted[1]!, untinted[2]!) / usual;
   const [colour, detail] = [smoothstep(coloursFade, a), smoothstep(detailFades, a)];
-  return lit.map((v, c) => {
-    const tinted = v + (around[c]! * gain - v) * colour;
+  return untinted.map((v, c) => {
+    const plain = v + (mean[c]!.data[k]! * gain - v) * colour;
     const limit = Math.max(seen[c]!, most[c]!.data[k]!);
-    const limited = tinted + (Math.min(tinted, limit) - tinted) * colour;
+    const limited = plain + (Math.min(plain, limit) - plain) * smoothstep(limitFades, a);
     return limited + (plate.data[k * 4 + c]! - limited) * detail;
   });
 }
