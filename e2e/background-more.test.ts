@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { covered, liftOut, startWith, useApp } from './harness.ts';
+import { covered, liftOut, onPage, startWith, useApp } from './harness.ts';
 import { floatBeforeStones, floatOverBoards, stonesAlone, letteredBoards, letters, tiltedHorizon } from './photos.ts';
 import { draw, idle, openBackground, storedPixels, storedPlate, storedProject, takeGroundFrom } from './plates.ts';
 
@@ -125,5 +125,43 @@ describe('the background, further', () => {
     await covered(page);
     await liftOut(page);
     expect((await storedProject(app, page)).document.pieces[0]!.touches).to.have.length(1);
+  });
+
+  it('what a piece hides of another is continued on that one, in one press, and stays when it is lifted again', async () => {
+    const page = await lifted();
+    await page.getByRole('button', { name: 'New piece' }).click();
+    await page.getByRole('button', { name: /^Shape/ }).click();
+    await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
+    const cut = page.getByTestId('cut-view');
+    const [from, to] = [await onPage(cut, [180, 60]), await onPage(cut, [460, 380])];
+    await page.mouse.move(...from);
+    await page.mouse.down();
+    await page.mouse.move(...to, { steps: 12 });
+    await page.mouse.up();
+    await covered(page);
+    await liftOut(page);
+    const colourAt = async (x: number, y: number): Promise<number[]> => {
+      const { cutout } = (await storedProject(app, page)).document.pieces[1]!;
+      const pixels = await storedPixels(app, cutout!.file);
+      return pixels.at(x - cutout!.bounds.x, y - cutout!.bounds.y);
+    };
+    const orange = ([r, , b]: number[]): boolean => r! - b! > 90;
+    expect(orange(await colourAt(320, 180))).to.equal(true);
+    await page.getByRole('link', { name: 'Retouch the piece' }).click();
+    await page.getByRole('button', { name: 'Rebuild behind Piece 1' }).click();
+    await page.getByRole('button', { name: 'Undo: Retouch piece' }).waitFor();
+    await idle(page);
+    for (const [x, y] of [
+      [320, 180],
+      [330, 190],
+    ] as const) {
+      const found = await colourAt(x, y);
+      expect(orange(found), `${found}`).to.equal(false);
+      expect(found[3]).to.equal(255);
+    }
+    await page.getByRole('link', { name: 'Back to its cut' }).click();
+    await covered(page);
+    await liftOut(page);
+    expect(orange(await colourAt(320, 180))).to.equal(false);
   });
 });

@@ -46,7 +46,7 @@ interface StoredStep {
 interface StoredProject {
   document: {
     pictures: { id: string; width: number; height: number; file: string; background: { steps: StoredStep[] } | null }[];
-    pieces: { cutout: { file: string } | null; touches: unknown[] }[];
+    pieces: { cutout: { file: string; bounds: { x: number; y: number } } | null; touches: unknown[] }[];
   };
 }
 

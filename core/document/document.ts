@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { noCare } from '../cut/edge-care.ts';
 import { namesIn, pointsNamedIn } from './layer-names.ts';
-import { filesOfPlate, plateSchema, touchSchema } from './plate.ts';
+import { filesOfPlate, pieceTouchSchema, plateSchema } from './plate.ts';
 import { filesOfRecipe } from './recipe-steps.ts';
 import { alphaMarkSchema, careSchema, recipeSchema } from './recipe.ts';
 import { fileHash, id, name, rectSchema, size } from './schema-parts.ts';
@@ -57,7 +57,7 @@ export const pieceSchema = z.object({
   care: careSchema,
   marks: z.array(alphaMarkSchema),
   /** Retouching of the piece itself, done again with every lift. */
-  touches: z.array(touchSchema),
+  touches: z.array(pieceTouchSchema),
 });
 
 const documentFields = z.object({
@@ -219,6 +219,7 @@ export function filesOf(document: Document): string[] {
   for (const piece of document.pieces) {
     if (piece.cutout) files.add(piece.cutout.file);
     filesOfRecipe(piece.recipe).forEach((file) => files.add(file));
+    for (const touch of piece.touches) if (touch.kind === 'behind') files.add(touch.file);
   }
   for (const { file } of [...document.fonts, ...document.sounds]) files.add(file);
   for (const file of drawingsOf(document)) files.add(file);

@@ -20,6 +20,20 @@ export const touchSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('heal'), stroke: strokeSchema, offset: pointSchema, soft: z.number().min(0).max(1) }),
 ]);
 
+/** Marks on a piece itself may also continue what another piece, as it was lifted then, hides of it. */
+export const pieceTouchSchema = z.discriminatedUnion('kind', [
+  ...touchSchema.options,
+  z.object({
+    kind: z.literal('behind'),
+    of: id,
+    file: fileHash,
+    /** Where it lies in the picture. */
+    x: z.number().int(),
+    y: z.number().int(),
+    seed,
+  }),
+]);
+
 const pad = z.number().int().min(0).max(8192);
 export const padSchema = z.object({ left: pad, top: pad, right: pad, bottom: pad });
 

@@ -102,7 +102,10 @@ async function mixedTakes(
   return out;
 }
 
-async function retouched(touches: readonly Touch[], before: PlatePixels, progress?: Progress): Promise<MadeStep> {
+/** Marks of a brush: what other pieces hide of a piece is no matter of the background. */
+type StrokeTouch = Exclude<Touch, { kind: 'behind' }>;
+
+async function retouched(touches: readonly StrokeTouch[], before: PlatePixels, progress?: Progress): Promise<MadeStep> {
   const { x, y } = before;
   let { plate } = before;
   const under = makeBytes(plate.width, plate.height);

@@ -9,16 +9,19 @@ import { matchSurroundings } from './membrane.ts';
 export type Touch =
   /** What was painted over is gone; its surroundings go on. */
   | { kind: 'gone'; stroke: Stroke; seed: number }
+  /** What another piece hides is continued. @param hidden its alpha 0..255, as large as the picture */
+  | { kind: 'behind'; hidden: Bytes; seed: number }
   /** Copies what lies `offset` away; clone as it is, heal in the light of the place. `soft` is the share of the brush that fades. */
   | { kind: 'clone' | 'heal'; stroke: Stroke; offset: readonly [number, number]; soft: number };
 
 /**
  * Applies one touch. Only pixels under the brush change.
  * @param inside alpha 0..255 of a piece when one is touched: nothing is taken from outside it, and alpha is kept
- * @throws NothingToContinue when a gone-stroke covers nearly everything; Cancelled
+ * @throws NothingToContinue when nearly everything is to be continued; Cancelled
  */
 export async function retouch(picture: Rgba, touch: Touch, inside: Bytes | null, progress?: Progress): Promise<Rgba> {
-  if (touch.kind === 'gone') return brushAway(picture, touch.stroke, touch.seed, inside, progress);
+  if (touch.kind === 'gone' || touch.kind === 'behind')
+    return continued(picture, holeOf(touch, picture), touch.seed, inside, progress);
   const weight = brushWeight(picture, touch.stroke, touch.soft);
   if (inside) for (let i = 0; i < weight.length; i++) if (inside.data[i] === 0) weight[i] = 0;
   const copied = shifted(picture, touch.offset, weight);
@@ -35,17 +38,25 @@ export async function retouch(picture: Rgba, touch: Touch, inside: Bytes | null,
   return out;
 }
 
-/** The brush a little wider than drawn, as letters and twigs have soft edges. */
-async function brushAway(
+/** From this alpha on a piece hides what is behind it. */
+const hides = 12;
+
+/** What is to be continued, a little wider than drawn, as letters, twigs and pieces have soft edges. */
+function holeOf(touch: Extract<Touch, { kind: 'gone' | 'behind' }>, { width, height }: Rgba): Bytes {
+  if (touch.kind === 'behind')
+    return dilate({ ...touch.hidden, data: touch.hidden.data.map((a) => (a > hides ? 1 : 0)) }, 3);
+  const drawn = makeBytes(width, height);
+  drawStroke(drawn, touch.stroke, 1);
+  return dilate(drawn, 2);
+}
+
+async function continued(
   picture: Rgba,
-  stroke: Stroke,
+  hole: Bytes,
   seed: number,
   inside: Bytes | null,
   progress: Progress | undefined,
 ): Promise<Rgba> {
-  const drawn = makeBytes(picture.width, picture.height);
-  drawStroke(drawn, stroke, 1);
-  const hole = dilate(drawn, 2);
   const barred = inside && { ...inside, data: inside.data.map((a) => (a < 250 ? 1 : 0)) };
   if (inside) for (let i = 0; i < hole.data.length; i++) if (inside.data[i] === 0) hole.data[i] = 0;
   const filled = await rebuild({ picture, hole, seed, barred }, progress);

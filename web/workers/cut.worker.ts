@@ -20,6 +20,7 @@ import { NothingToContinue } from '../../core/rebuild/fill.ts';
 import { cutPiece } from '../../core/rebuild/lift.ts';
 import { withCare } from '../../core/cut/edge-care.ts';
 import { colouredBy, finished, type Found } from '../../core/make/cut-piece.ts';
+import { loadedTouches } from '../../core/make/piece-touches.ts';
 import { makeBehind, type PlateWork } from '../../core/make/make-plate.ts';
 import { firstBehind } from '../../core/document/plate.ts';
 import { standsInPicture, stepsOf } from '../../core/document/recipe-steps.ts';
@@ -350,7 +351,10 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
     answer({ kind: 'lifted', request, pieces, steps: [] });
     return;
   }
-  const cut = await cutPiece({ picture: state.picture, alpha, colours, touches: piece.touches }, progress);
+  const load = (file: string): Promise<Rgba> =>
+    file === picture.file ? Promise.resolve(state.picture) : loadPixels(fileUrlOf(file));
+  const touches = await loadedTouches(piece.touches, { x: 0, y: 0, width: alpha.width, height: alpha.height }, load);
+  const cut = await cutPiece({ picture: state.picture, alpha, colours, touches }, progress);
   const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds, lost: 0 }];
   if (message.alone || !standsInPicture(recipe)) {
     answer({ kind: 'lifted', request, pieces, steps: [] });
@@ -359,7 +363,7 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
   const work: PlateWork = {
     document,
     picture,
-    load: (file) => (file === picture.file ? Promise.resolve(state.picture) : loadPixels(fileUrlOf(file))),
+    load,
     progress,
   };
   const before = picture.background?.steps ?? [];

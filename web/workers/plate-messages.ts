@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { documentSchema } from '../../core/document/document.ts';
 import { rectSchema, strokeSchema } from '../../core/document/schema-parts.ts';
-import { touchSchema, type PlateOrder } from '../../core/document/plate.ts';
+import { pieceTouchSchema, type PlateOrder } from '../../core/document/plate.ts';
 
 const bitmap = z.instanceof(ImageBitmap);
 const blob = z.instanceof(Blob);
@@ -21,7 +21,7 @@ export const plateRequestSchema = z.discriminatedUnion('kind', [
   /** The things a lifted piece consists of. */
   z.object({ kind: z.literal('split'), ...about, piece: z.string() }),
   /** One mark of a retouching brush on a lifted piece. */
-  z.object({ kind: z.literal('touch'), ...about, piece: z.string(), touch: touchSchema }),
+  z.object({ kind: z.literal('touch'), ...about, piece: z.string(), touch: pieceTouchSchema }),
   /** Turns the working picture and continues its corners. */
   z.object({ kind: z.literal('level'), ...about, degrees: z.number() }),
   z.object({ kind: z.literal('cancel'), request: z.number() }),

@@ -4,6 +4,7 @@ import { Cancelled, type Progress } from '../../core/pixels/progress.ts';
 import { alphaOf, cropRgba, type Rgba } from '../../core/pixels/raster.ts';
 import { findShadow } from '../../core/rebuild/find-shadow.ts';
 import { unitedAlpha } from '../../core/rebuild/behind.ts';
+import { loadedTouches } from '../../core/make/piece-touches.ts';
 import { retouch } from '../../core/rebuild/retouch.ts';
 import { noPad, turned, widen } from '../../core/rebuild/widen.ts';
 import type { PlateWork } from '../../core/make/make-plate.ts';
@@ -75,9 +76,8 @@ async function handle(message: Order): Promise<void> {
     const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
     if (!cutout) throw new Error('Lift the piece out first; then it can be retouched.');
     const pixels = await plateWork.load(cutout.file);
-    const stroke = movedStroke(message.touch.stroke, cutout.bounds.x, cutout.bounds.y);
-    const touch = { ...message.touch, stroke };
-    const made = await retouch(pixels, touch, alphaOf(pixels), progress);
+    const [touch] = await loadedTouches([message.touch], cutout.bounds, plateWork.load);
+    const made = await retouch(pixels, touch!, alphaOf(pixels), progress);
     answer({ kind: 'picture', request, picture: await pngOf(made), width: made.width, height: made.height });
   } else {
     const level = turned(await plateWork.load(picture.file), message.degrees);

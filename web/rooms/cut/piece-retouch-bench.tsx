@@ -1,11 +1,13 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Document, Picture, Piece } from '../../../core/document/document.ts';
+import type { Rect } from '../../../core/pixels/raster.ts';
 import { setTouchedCutout } from '../../../core/edits/project-edits.ts';
 import { uploadPixels } from '../../data/api.ts';
 import { notifyError } from '../../data/notices.ts';
 import { useProject } from '../../data/project.ts';
 import type { BrushStroke } from '../../parts/brush.tsx';
+import { Button } from '../../parts/button.tsx';
 import { isControl, useKeys } from '../../parts/keys.ts';
 import { steppedRadius } from '../../parts/slider.tsx';
 import { WorkingOver, type Activity } from '../../parts/working.tsx';
@@ -63,6 +65,7 @@ export function PieceRetouchBench({ document, picture, pieces, piece }: BenchPro
       <aside className="flex flex-col gap-3 border-r border-line p-3" aria-label="Retouching tools">
         <h2 className="font-semibold">Retouch {piece.name}</h2>
         <RetouchTools />
+        <BehindOthers piece={piece} pieces={pieces} busy={activity !== null} onApply={apply} />
         <p className="text-[12px] text-ink-2">
           {piece.touches.length} {piece.touches.length === 1 ? 'mark' : 'marks'}. They are made again whenever the piece
           is lifted again.
@@ -94,3 +97,44 @@ export function PieceRetouchBench({ document, picture, pieces, piece }: BenchPro
     </div>
   );
 }
+
+interface BehindProps {
+  piece: Piece;
+  pieces: Piece[];
+  busy: boolean;
+  onApply(touch: Piece['touches'][number]): void;
+}
+
+/** Where other pieces lie over this one: a press continues what they hide of it. */
+function BehindOthers({ piece, pieces, busy, onApply }: BehindProps) {
+  const over = pieces.filter(
+    (other) =>
+      other.id !== piece.id &&
+      other.recipe.kind !== 'shadow' &&
+      other.cutout &&
+      piece.cutout &&
+      overlap(other.cutout.bounds, piece.cutout.bounds),
+  );
+  if (over.length === 0) return null;
+  return (
+    <section className="flex flex-col gap-1.5" aria-label="Behind other pieces">
+      <h3 className="text-[12px] font-semibold text-ink-2">What other pieces hide of it</h3>
+      {over.map((other) => (
+        <Button
+          key={other.id}
+          disabled={busy}
+          title={`Continues ${piece.name} where ${other.name} lies over it`}
+          onClick={() => {
+            const { file, bounds } = other.cutout!;
+            onApply({ kind: 'behind', of: other.id, file, x: bounds.x, y: bounds.y, seed: 1 });
+          }}
+        >
+          Rebuild behind {other.name}
+        </Button>
+      ))}
+    </section>
+  );
+}
+
+const overlap = (a: Rect, b: Rect): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
