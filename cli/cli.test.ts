@@ -26,12 +26,12 @@ describe('command line', () => {
   after(() => rm(folder, { recursive: true }));
 
   const clyvo = async (...args: string[]): Promise<Record<string, unknown>> => {
-    const { stdout } = await run('npx', ['tsx', main, ...args]);
+    const { stdout } = await run(process.execPath, ['--import', 'tsx', main, ...args]);
     expect(stdout.trim().split('\n')).to.have.length(1);
     return JSON.parse(stdout) as Record<string, unknown>;
   };
   const fails = async (...args: string[]): Promise<string> => {
-    const error = await run('npx', ['tsx', main, ...args]).then(
+    const error = await run(process.execPath, ['--import', 'tsx', main, ...args]).then(
       () => null,
       (e: { code: number; stderr: string }) => e,
     );

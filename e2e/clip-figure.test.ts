@@ -5,7 +5,7 @@ import { filmFrame, type Film } from '../demo/clips/film.ts';
 import { tinCrab } from '../demo/clips/tin-crab.ts';
 import { twoKeepers } from '../demo/clips/keepers.ts';
 import type { FigureRecipe } from '../core/document/recipe.ts';
-import { recordClip } from '../scripts/record-clip.ts';
+import { filmed } from './films.ts';
 import { covered, dropFiles, goTo, liftOut, onPage, saved, useApp } from './harness.ts';
 import { row, seen, stored } from './stage-world.ts';
 
@@ -18,10 +18,7 @@ describe('a figure of a clip', () => {
 
   before(async function () {
     this.timeout(180_000);
-    for (const film of [tinCrab, twoKeepers]) {
-      const frame = (index: number) => filmFrame(film, index).picture;
-      films.set(film, await recordClip(app.browser, { ...film, frames, format: 'mp4', bitrate: 5e6, frame }));
-    }
+    for (const film of [tinCrab, twoKeepers]) films.set(film, await filmed(app.browser, film, frames, 5e6));
   });
 
   async function broughtIn(film: Film): Promise<Page> {

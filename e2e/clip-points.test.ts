@@ -1,8 +1,7 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { filmFrame } from '../demo/clips/film.ts';
+import { filmed } from './films.ts';
 import { tinCrab } from '../demo/clips/tin-crab.ts';
-import { recordClip } from '../scripts/record-clip.ts';
 import { dropFiles, goTo, onPage, saved, useApp } from './harness.ts';
 import { addText } from './scene-maker.ts';
 import { goToFrame, row, stored, type, unfold } from './stage-world.ts';
@@ -22,8 +21,7 @@ describe('a clip on the Stage', () => {
 
   before(async function () {
     this.timeout(120_000);
-    const frame = (index: number) => filmFrame(tinCrab, index).picture;
-    film = await recordClip(app.browser, { ...tinCrab, frames: 72, format: 'mp4', bitrate: 4e6, frame });
+    film = await filmed(app.browser, tinCrab, 72, 4e6);
   });
 
   /** The film hung as a whole in a shot of its own size and rate. */

@@ -2,9 +2,8 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { filmFrame } from '../demo/clips/film.ts';
+import { filmed } from './films.ts';
 import { tinCrab } from '../demo/clips/tin-crab.ts';
-import { recordClip } from '../scripts/record-clip.ts';
 import { covered, dropFiles, goTo, liftOut, onPage, saved, useApp } from './harness.ts';
 import { exported } from './scene-maker.ts';
 import { goToFrame, row, type, unfold } from './stage-world.ts';
@@ -20,8 +19,7 @@ describe('scene 6, sparks over a claw', () => {
 
   before(async function () {
     this.timeout(120_000);
-    const frame = (index: number) => filmFrame(tinCrab, index).picture;
-    film = await recordClip(app.browser, { ...tinCrab, frames: 48, format: 'mp4', bitrate: 5e6, frame });
+    film = await filmed(app.browser, tinCrab, 48, 5e6);
   });
 
   const keyHere = async (page: Page, ...names: string[]): Promise<void> => {

@@ -66,12 +66,37 @@ export function standsInPicture(recipe: Recipe): boolean {
   return first === 'subject' || first === 'mask' || first === 'shape';
 }
 
-/** A subject with one Keep or Drop stroke more, which comes after all that were drawn before. */
+/**
+ * A subject with one Keep or Drop stroke more, which comes after all that were drawn before. What is to be kept belongs to it
+ * wherever it lies: a box is widened to hold it.
+ * @param picture its size; no box leaves it
+ */
 export function withStroke(
   recipe: SubjectRecipe,
   kind: 'keep' | 'drop',
   stroke: Omit<SubjectRecipe['keep'][number], 'turn'>,
+  picture: { width: number; height: number },
 ): SubjectRecipe {
   const turn = 1 + Math.max(0, ...[...recipe.keep, ...recipe.drop].map((drawn) => drawn.turn ?? 0));
-  return { ...recipe, [kind]: [...recipe[kind], { ...stroke, turn }] };
+  const box = recipe.box && kind === 'keep' ? boxHolding(recipe.box, stroke, picture) : recipe.box;
+  return { ...recipe, box, [kind]: [...recipe[kind], { ...stroke, turn }] };
+}
+
+/** Beside a stroke outside a box there is more of the same thing: so much of the box's greater side is looked at as well. */
+const roomBeside = 0.35;
+
+function boxHolding(
+  box: NonNullable<SubjectRecipe['box']>,
+  { points, radius }: Pick<SubjectRecipe['keep'][number], 'points' | 'radius'>,
+  { width, height }: { width: number; height: number },
+): NonNullable<SubjectRecipe['box']> {
+  const more = Math.round(roomBeside * Math.max(box.width, box.height));
+  const [xs, ys] = [0, 1].map((k) => points.map((point) => point[k]!)) as [number[], number[]];
+  const side = (from: number, to: number, all: number[], most: number): [number, number] => {
+    const [low, high] = [Math.floor(Math.min(...all) - radius), Math.ceil(Math.max(...all) + radius)];
+    return [low < from ? Math.max(0, low - more) : from, high > to ? Math.max(to, Math.min(most, high + more)) : to];
+  };
+  const [x, right] = side(box.x, box.x + box.width, xs, width);
+  const [y, bottom] = side(box.y, box.y + box.height, ys, height);
+  return { x, y, width: right - x, height: bottom - y };
 }

@@ -114,7 +114,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       change({ ...recipe, colours }, 'Sample screen');
     } else if (subject && (tool === 'keep' || tool === 'drop'))
       changeSubject(
-        withStroke(subject, tool, withinEdges ? { ...drawn, withinEdges } : drawn),
+        withStroke(subject, tool, withinEdges ? { ...drawn, withinEdges } : drawn, picture),
         tool === 'keep' ? 'Keep stroke' : 'Drop stroke',
       );
   };
