@@ -61,6 +61,29 @@ describe('finishes on layers', () => {
     }
   });
 
+  it('that change from frame to frame are those of a studio that paints each frame anew, also when the layer is changed between', () => {
+    const keyed = apply(
+      empty(),
+      card('a'),
+      ground([200, 200, 200, 1]),
+      setProperty('shot', 'a', 'scale', 0, 3),
+      addFinish('shot', 'a', 'hue-saturation', 'h'),
+      addFinish('shot', 'a', 'drop-shadow', 's'),
+      addKey('shot', 'a', finishPath('h', 'hue'), 0, 0),
+      addKey('shot', 'a', finishPath('h', 'hue'), 8, 160),
+    );
+    const other = apply(keyed, setProperty('shot', 'a', 'scale', 0, 2));
+    const studio = testStudio({});
+    const looks = new Set<string>();
+    for (const document of [keyed, other, keyed])
+      for (let frame = 0; frame <= 8; frame += 2) {
+        const { data, at } = paint(document, frame, 1, studio);
+        looks.add(at(0, 0).join());
+        expect(Buffer.compare(Buffer.from(data), Buffer.from(paint(document, frame).data)), `${frame}`).to.equal(0);
+      }
+    expect(looks.size).to.be.greaterThan(4);
+  });
+
   it('an outline and a shadow are seen round the layer, as large as set in frame pixels, at any scale of the preview', () => {
     const document = apply(
       empty(),
@@ -187,11 +210,11 @@ describe('finishes on layers', () => {
       addKey('shot', 'a', 'position', 30, [80, 0]),
       addFinish('shot', 'a', 'drop-shadow', 's'),
     );
-    const read = { count: 0 };
-    const counted = (document: Document): number => {
+    /** How often pixels were finished, and how often what is finished was read. */
+    const counted = (document: Document): { finished: number; read: number } => {
       const studio = testStudio({});
       const scratch = studio.scratch.bind(studio);
-      read.count = 0;
+      const counts = { finished: 0, read: 0 };
       const seen = new WeakSet<object>();
       studio.scratch = (w, h) => {
         const made = scratch(w, h);
@@ -199,17 +222,22 @@ describe('finishes on layers', () => {
         seen.add(made.context);
         const get = made.context.getImageData.bind(made.context);
         made.context.getImageData = (...args) => {
-          read.count++;
+          counts.read++;
           return get(...args);
+        };
+        const put = made.context.putImageData.bind(made.context);
+        made.context.putImageData = (...args) => {
+          counts.finished++;
+          put(...args);
         };
         return made;
       };
       for (let frame = 0; frame < 8; frame++) paint(document, frame, 1, studio);
-      return read.count;
+      return counts;
     };
-    expect(counted(moving)).to.equal(1);
-    // Grain moves by itself and is made for every frame.
-    expect(counted(apply(moving, addFinish('shot', 'a', 'grain', 'g')))).to.equal(8);
+    expect(counted(moving)).to.deep.equal({ finished: 1, read: 1 });
+    // Grain moves by itself and is made for every frame; what it is laid on stands still.
+    expect(counted(apply(moving, addFinish('shot', 'a', 'grain', 'g')))).to.deep.equal({ finished: 8, read: 2 });
   });
 
   it('motion blur is the mean over the open shutter; what rests, or leaves it out, is as it was', () => {

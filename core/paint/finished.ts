@@ -4,6 +4,7 @@ import type { FinishMoment, FinishPixels, Sides } from '../finish/finish.ts';
 import { lettersOf } from '../text/lettering.ts';
 import { boxAround } from '../text/units.ts';
 import type { Draw, DrawFinishes } from '../scene/draw.ts';
+import { paintedPixels } from './painted-pixels.ts';
 import type { Scratch, Studio, Surface2D } from './surface.ts';
 import type { PaintView } from './view.ts';
 
@@ -45,17 +46,18 @@ export function reachOf(draw: Draw, scale: number): number {
 /** Whether any of them needs what lies behind: then they are computed where the draw is seen, frame by frame. */
 export const needsBehind = ({ list }: DrawFinishes): boolean => list.some(({ kind }) => finishKind(kind)?.behind);
 
-/** Applies finishes to pixels, one after the other, in place. */
+/** Applies finishes to pixels, one after the other, in place. @param from what they begin with instead of what the pixels hold */
 export function applyFinishes(
   pixels: FinishPixels,
   finishes: DrawFinishes,
   moment: Omit<FinishMoment, 'frame' | 'length'>,
+  from?: Uint8ClampedArray,
 ): void {
   const { list, length } = finishes;
   const steps = list.map(({ kind, values, frame }) => (own: FinishPixels, behind: FinishPixels | null) => {
     finishKind(kind)?.apply(own, values as never, { ...moment, behind, frame: frame ?? 0, length });
   });
-  inKernel(pixels, moment.behind, steps);
+  inKernel(pixels, moment.behind, steps, from);
 }
 
 /** A surface that lies behind a paper, and where the paper's corner lies on it. */
@@ -174,10 +176,13 @@ export function finishesAtSource({ content, finishes }: Draw): boolean {
   return content.kind === 'shape' || content.kind === 'drawing' || (content.kind === 'image' && !content.relief);
 }
 
-/** Whether the finished content is the same in other frames, so that keeping it saves work. */
-const standsStill = ({ content }: Draw, { list }: DrawFinishes): boolean =>
-  list.every(({ frame }) => frame === null) &&
+/** Whether the content is the same in other frames. */
+const contentStands = ({ content }: Draw): boolean =>
   !(content.kind === 'image' && (content.clip || content.sways.length > 0));
+
+/** Whether the finished content is the same in other frames, so that keeping it saves work. */
+const standsStill = (draw: Draw, { list }: DrawFinishes): boolean =>
+  list.every(({ frame }) => frame === null) && contentStands(draw);
 
 /** A picture of a draw's content with its finishes, in its own pixels. */
 export interface Finished<Image> {
@@ -209,16 +214,13 @@ export function finishedContent<Image>(
   const make = (): Scratch<Image> => {
     const paper = studio.scratch(width * raster + left + right + 2, height * raster + top + bottom + 2);
     const surface = { width: paper.width, height: paper.height };
-    paintOn(paper, {
-      scale: raster,
-      x: left + 1 - x * raster,
-      y: top + 1 - y * raster,
-      frame: draw,
-      surface,
-      missing: [],
-    });
+    const origin = { x: left + 1 - x * raster, y: top + 1 - y * raster };
+    const paint = (): void => paintOn(paper, { scale: raster, ...origin, frame: draw, surface, missing: [] });
+    const name = contentStands(draw) ? `${contentName(draw, raster)} ${[left, top, right, bottom].join()}` : null;
+    const { image, from } = contentPixels(paper, studio, name, paint);
     const box = { x: left + 1, y: top + 1, width: width * raster, height: height * raster };
-    finishPaper(paper, finishes, { region: { x: 0, y: 0, ...surface }, box, scale }, null);
+    applyFinishes({ data: image.data, ...surface }, finishes, { scale, box, behind: null }, from);
+    paper.context.putImageData(image as never, 0, 0);
     return paper;
   };
   const place = { raster, x: x - (left + 1) / raster, y: y - (top + 1) / raster };
@@ -229,8 +231,32 @@ export function finishedContent<Image>(
   return { paper: studio.kept(nameOf(draw, finishes, raster), make), ...place, done: () => undefined };
 }
 
-/** Everything the finished picture depends on, in words. */
-function nameOf({ content, width, height, masks }: Draw, finishes: DrawFinishes, raster: number): string {
-  const own = content.kind === 'image' ? content.file : content;
-  return JSON.stringify([own, width, height, masks?.shapes, finishes, raster]);
+/**
+ * What `paint` paints onto a paper, as numbers in `image`; or, where that is known by its name, in `from`, with an image to
+ * write to.
+ */
+function contentPixels<Image>(
+  paper: Scratch<Image>,
+  studio: Studio<Image>,
+  name: string | null,
+  paint: () => void,
+): { image: { data: Uint8ClampedArray }; from: Uint8ClampedArray | undefined } {
+  const { width, height } = paper;
+  const painted = paintedPixels(studio);
+  const known = name === null ? null : painted.find(name);
+  if (known) return { image: paper.context.createImageData(width, height), from: known };
+  paint();
+  const image = paper.context.getImageData(0, 0, width, height);
+  if (name !== null) painted.painted(name, image.data);
+  return { image, from: undefined };
 }
+
+/** Everything the content's picture depends on, in words. */
+function contentName({ content, width, height, masks }: Draw, raster: number): string {
+  const own = content.kind === 'image' ? content.file : content;
+  return JSON.stringify([own, width, height, masks?.shapes, raster]);
+}
+
+/** The same of the finished picture. */
+const nameOf = (draw: Draw, finishes: DrawFinishes, raster: number): string =>
+  contentName(draw, raster) + JSON.stringify(finishes);

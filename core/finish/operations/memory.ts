@@ -82,18 +82,26 @@ type Step = (pixels: FinishPixels, behind: FinishPixels | null) => void;
 /**
  * Works step by step on a copy of pixels in the kernel's memory, where it does every operation, and copies the result back.
  * Where the kernel cannot be used, the pixels themselves are worked on, by the plain operations.
+ * @param from what it begins with instead of what the pixels hold, as many; it stays as it is
  */
-export function inKernel(pixels: FinishPixels, behind: FinishPixels | null, steps: readonly Step[]): void {
+export function inKernel(
+  pixels: FinishPixels,
+  behind: FinishPixels | null,
+  steps: readonly Step[],
+  from: Uint8ClampedArray = pixels.data,
+): void {
   const count = pixels.width * pixels.height;
-  if (!canFinishByKernel || switchedOff || bench || count === 0 || count > mostPixels)
+  if (!canFinishByKernel || switchedOff || bench || count === 0 || count > mostPixels) {
+    if (from !== pixels.data) pixels.data.set(from);
     return steps.forEach((step) => step(pixels, behind));
+  }
   const kernel = (kept ??= instanceOf<FinishKernel>(finishKernelBytes));
   const start = (kernel.freeFrom() + 15) & ~15;
   const end = start + count * beside + linesBytes;
   kernel.reserve(end + 256);
   bench = { kernel, next: start, end };
   try {
-    const [own, beyond] = [copied(pixels), behind && copied(behind)];
+    const [own, beyond] = [copied({ ...pixels, data: from }), behind && copied(behind)];
     const free = bench.next;
     for (const step of steps) {
       bench.next = free;
