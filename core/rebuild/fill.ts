@@ -4,7 +4,8 @@ import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rg
 import { blendSeams } from './blend.ts';
 import type { GuideLine } from './guides.ts';
 import { linesBehind } from './lines-behind.ts';
-import { makeLevel, shrinkingSteps, startFromRim, type PyramidLevel, type Step } from './levels.ts';
+import { PatchMemory } from './patch-memory.ts';
+import { levelBytes, makeLevel, shrinkingSteps, startFromRim, type PyramidLevel, type Step } from './levels.ts';
 import { dominantOffsets, type Offset } from './offsets.ts';
 import {
   enlargeField,
@@ -54,6 +55,20 @@ export type Preview = (picture: Rgba) => void;
  * @throws NothingToContinue when no whole patch lies outside the hole; Cancelled
  */
 export async function rebuild(request: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
+  const memory = new PatchMemory();
+  try {
+    return await rebuildIn(memory, request, progress, preview);
+  } finally {
+    memory.release();
+  }
+}
+
+async function rebuildIn(
+  memory: PatchMemory,
+  request: RebuildRequest,
+  progress: Progress | undefined,
+  preview: Preview | undefined,
+): Promise<Rgba> {
   const { picture, hole, seed, barred = null, seen = null } = request;
   const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const bounds = boundsOf(hole);
@@ -64,15 +79,17 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
     { picture: cropRgba(picture, area), hole: cropBytes(hole, area), barred: barred && cropBytes(barred, area) },
     progress,
   );
+  // The coarsest level is made twice where there is something to be shown at once.
+  memory.reserve([...steps, steps.at(-1)!].map((step) => levelBytes(step.picture)));
   const random = seededRandom(seed * 2654435761 + 17);
   const manner = mannerOf(seed);
 
   const show = (level: FillLevel, index: number): void => preview?.(withHole(out, level, area, hole, 2 ** index));
-  if (preview && manner.structured) await firstGlance(steps, show, seed, progress);
+  if (preview && manner.structured) await firstGlance(steps, show, seed, memory, progress);
   const lines = await linesBehind(picture, hole, request.lines, progress);
   const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const lookedAt = seen && cropBytes(seen, area);
-  const { top, ...start } = await startLevel(steps, manner, linesAt, progress);
+  const { top, ...start } = await startLevel(steps, manner, linesAt, memory, progress);
   let current: PyramidLevel = start;
   startFromRim(current.level);
   await checkpoint(progress);
@@ -83,7 +100,7 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
   for (let index = top; index >= 0; index--) {
     if (index < top) {
       await checkpoint(progress);
-      const finer = (await makeLevel(steps[index]!, linesAt(index), progress))!;
+      const finer = (await makeLevel(steps[index]!, linesAt(index), progress, memory))!;
       await checkpoint(progress);
       field = enlargeField(current.level, field, finer.level, random);
       await checkpoint(progress);
@@ -144,6 +161,7 @@ async function startLevel(
   steps: Step[],
   manner: Manner,
   linesAt: (index: number) => LevelLine[],
+  memory: PatchMemory,
   progress: Progress | undefined,
 ): Promise<PyramidLevel & { top: number }> {
   let index = steps.length - 1;
@@ -154,7 +172,7 @@ async function startLevel(
     if (fits >= 0) index = Math.min(index, fits);
   }
   for (; index >= 0; index--) {
-    const made = await makeLevel(steps[index]!, linesAt(index), progress);
+    const made = await makeLevel(steps[index]!, linesAt(index), progress, memory);
     if (made) return { ...made, top: index };
   }
   throw new NothingToContinue();
@@ -165,10 +183,11 @@ async function firstGlance(
   steps: Step[],
   show: (level: FillLevel, index: number) => void,
   seed: number,
+  memory: PatchMemory,
   progress: Progress | undefined,
 ): Promise<void> {
   const index = steps.length - 1;
-  const made = await makeLevel(steps[index]!);
+  const made = await makeLevel(steps[index]!, [], undefined, memory);
   if (!made) return;
   const random = seededRandom(seed);
   startFromRim(made.level);

@@ -1,6 +1,7 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
+import type { PatchMemory } from './patch-memory.ts';
 import { besideLine, patchRadius, type FillLevel, type LevelLine } from './patch-field.ts';
 
 /** A level and how much a patch centred at each of its pixels counts. */
@@ -77,19 +78,26 @@ function halveKnown(picture: Rgba, hole: Bytes): Rgba {
   return out;
 }
 
+/** Bytes of a level's pixels with their padding. */
+export const levelBytes = ({ width, height }: Rgba): number =>
+  (width + 2 * patchRadius) * (height + 2 * patchRadius) * 4;
+
 /**
  * Lays a step out for the search; null when it leaves too little to copy from.
  * @param lines lines that must run through the hole, in pixels of the step
+ * @param memory where its pixels are to lie, so that patches are compared there
  */
 export async function makeLevel(
   { picture, hole, barred }: Step,
   lines: readonly LevelLine[] = [],
   progress?: Progress,
+  memory?: PatchMemory,
 ): Promise<PyramidLevel | null> {
   const pad = patchRadius;
   const width = picture.width + 2 * pad;
   const height = picture.height + 2 * pad;
-  const pixels = new Uint8Array(width * height * 4);
+  const placed = memory?.take(levelBytes(picture)) ?? null;
+  const pixels = placed?.pixels ?? new Uint8Array(levelBytes(picture));
   const known = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
     const row = Math.max(0, Math.min(picture.height - 1, y - pad)) * picture.width;
@@ -132,6 +140,7 @@ export async function makeLevel(
     width,
     height,
     pixels,
+    placed,
     known,
     isSource,
     sources: sources.slice(0, sourceCount),

@@ -1,5 +1,6 @@
 import type { Progress } from '../pixels/progress.ts';
 import { checkpoint } from '../pixels/progress.ts';
+import type { PlacedPixels } from './patch-memory.ts';
 
 /** Half side of a patch: patches are 7 x 7 pixels. */
 export const patchRadius = 3;
@@ -14,6 +15,8 @@ export interface FillLevel {
   height: number;
   /** RGBA bytes; alpha is not used. */
   pixels: Uint8Array;
+  /** Where the pixels lie in a kernel's memory, if they do. */
+  placed?: Pick<PlacedPixels, 'kernel' | 'at'> | null;
   /** 1 where the picture is given, 0 in the hole. */
   known: Uint8Array;
   /** Centres whose whole patch may be copied from. */
@@ -49,7 +52,11 @@ export interface PatchField {
 
 /** Sum of squared differences of two patches, given up once above `limit`. */
 export function patchDistance(level: FillLevel, a: number, b: number, limit: number): number {
-  const { pixels, width } = level;
+  const { pixels, width, placed } = level;
+  if (placed) {
+    const corner = placed.at - (patchRadius * width + patchRadius) * 4;
+    return placed.kernel.patchDistance(corner + a * 4, corner + b * 4, width * 4, limit);
+  }
   let sum = 0;
   let p = (a - patchRadius * width - patchRadius) * 4;
   let q = (b - patchRadius * width - patchRadius) * 4;
@@ -73,8 +80,12 @@ export function patchDistance(level: FillLevel, a: number, b: number, limit: num
  * the matches already, and a third of the work is enough to adjust them.
  */
 function sparseDistance(level: FillLevel, a: number, b: number, limit: number): number {
-  const { pixels, width } = level;
+  const { pixels, width, placed } = level;
   const sparseLimit = limit * sparseShare;
+  if (placed) {
+    const corner = placed.at - (patchRadius * width + patchRadius) * 4;
+    return placed.kernel.sparseDistance(corner + a * 4, corner + b * 4, width * 4, sparseLimit) / sparseShare;
+  }
   let sum = 0;
   let p = (a - patchRadius * width - patchRadius) * 4;
   let q = (b - patchRadius * width - patchRadius) * 4;
