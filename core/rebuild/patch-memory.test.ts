@@ -14,7 +14,7 @@ describe('patches in the memory of a kernel', () => {
     const placed = memory.take(width * height * 4)!;
     for (let i = 0; i < placed.pixels.length; i++) placed.pixels[i] = random() < 0.1 ? 255 : Math.floor(random() * 256);
     const plain = { width, height, pixels: placed.pixels.slice() } as FillLevel;
-    const level = { width, height, pixels: placed.pixels, placed } as FillLevel;
+    const level: FillLevel = { ...plain, pixels: placed.pixels, placed };
     const centre = (): number =>
       (patchRadius + Math.floor(random() * (height - 2 * patchRadius))) * width +
       patchRadius +
