@@ -26,8 +26,9 @@ export async function shadow(args: string[]): Promise<Record<string, unknown>> {
   if (!boundsOf(region)) throw new UsageError(`The mask "${mask}" is black everywhere; paint white over the shadow.`);
   const started = performance.now();
   const clean = await withTold(() => rebuild({ picture, hole: region, seed: 1 }));
-  const alpha = await shadowAlpha(picture, clean, region, makeBytes(picture.width, picture.height));
-  const { ground, shadow: parted } = partedShadow(picture, clean, alpha);
+  const nothing = makeBytes(picture.width, picture.height);
+  const alpha = await shadowAlpha(picture, clean, region, nothing);
+  const { ground, shadow: parted } = partedShadow(picture, clean, alpha, nothing);
   const layer = makeRgba(picture.width, picture.height);
   if (parted) pasteRgba(layer, parted.layer, parted.bounds.x, parted.bounds.y);
   await writePng(plateOut, ground);

@@ -64,7 +64,7 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
       preview,
     );
     const alpha = await shadowAlpha(ground, clean, region, hole, progress);
-    const parted = partedShadow(ground, clean, alpha);
+    const parted = partedShadow(ground, clean, alpha, hole);
     ground = parted.ground;
     made.push(parted.shadow);
   }
@@ -94,7 +94,7 @@ async function behindByPhoto(
   for (const region of regions) {
     const alpha = await shadowAlpha(ground, plate, region, hole, progress);
     // What two shadows share is told of the first.
-    const parted = partedShadow(ground, plate, alpha);
+    const parted = partedShadow(ground, plate, alpha, hole);
     ground = parted.ground;
     shadows.push(parted.shadow);
   }

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { rebuildBehind, unitedAlpha, type Behind } from './behind.ts';
 import { hiddenBy, withoutShadow } from './shadow-layer.ts';
-import { disc, meanDifference, planks } from './test-pictures.ts';
+import { covered, disc, meanDifference, planks } from './test-pictures.ts';
 
 const [width, height] = [260, 180];
 const ground = planks(width, height);
@@ -108,6 +108,29 @@ describe('a shadow so deep that little of its ground is left', () => {
       });
     });
   }
+
+  it('under the piece that throws it, has nothing of the colours of that piece, and its ground no tint either', async () => {
+    // A piece of a loud colour over the upper left third of a reddish shadow.
+    const piece = disc(width, height, 108, 92, 34);
+    const shaded = covered(shadedBy([0.76, 0.87, 0.9]), piece, [250, 120, 20]);
+    const pieces = [{ alpha: { ...piece, data: piece.data.map((v) => v * 255) }, x: 0, y: 0 }];
+    const { plate, shadows } = await rebuildBehind({ picture: shaded, pieces, shadows: [region], seed: 1 });
+    const { layer, bounds } = shadows[0]!;
+    let under = 0;
+    for (let i = 0; i < piece.data.length; i++) {
+      const [x, y] = [(i % width) - bounds.x, Math.floor(i / width) - bounds.y];
+      if (!piece.data[i] || x < 0 || y < 0 || x >= bounds.width || y >= bounds.height) continue;
+      const k = (y * bounds.width + x) * 4;
+      if (layer.data[k + 3]! < 100) continue;
+      under++;
+      // The light that strays into a shadow this deep is a few levels.
+      expect(Math.max(...layer.data.subarray(k, k + 3)), `${x}, ${y}`).to.be.below(40);
+    }
+    expect(under).to.be.greaterThan(300);
+    const beside = disc(width, height, 150, 122, 12);
+    const [found, truth] = [coloursIn(plate, beside), coloursIn(ground, beside)];
+    shares(found.mean).forEach((share, k) => expect(share).to.be.closeTo(shares(truth.mean)[k]!, 0.09));
+  });
 
   it('says how much of it is only continued from around', async () => {
     const share = async (deepest: readonly [number, number, number]): Promise<number> =>

@@ -192,13 +192,13 @@ describe('lifted shadow', () => {
     const alpha = await shadowAlpha(covered(shaded, under, [0, 200, 0]), ground, whole, under);
     const at = (x: number, y: number): number => alpha.data[y * width + x]!;
     expect(at(130, 112)).to.be.within(60, 160);
-    const { ground: lit, shadow } = partedShadow(shaded, ground, alpha);
+    const { ground: lit, shadow } = partedShadow(shaded, ground, alpha, makeBytes(width, height));
     const { layer, bounds } = shadow!;
     expect(layer.data[0]! + layer.data[1]! + layer.data[2]!).to.equal(0);
     for (let x = 70; x < 190; x++) expect(Math.abs(at(x, 124) - at(x + 1, 124))).to.be.lessThan(22);
     // A black layer is taken away again to the same ground.
     expect(meanDifference(withoutShadow(shaded, layer, bounds.x, bounds.y), lit, all(shaded))).to.be.below(0.5);
-    const none = partedShadow(shaded, ground, makeBytes(width, height));
+    const none = partedShadow(shaded, ground, makeBytes(width, height), under);
     expect(none.shadow).to.equal(null);
     expect(meanDifference(none.ground, shaded, all(shaded))).to.equal(0);
   });

@@ -46,36 +46,61 @@ const smoothstep = ([from, to]: readonly [number, number], v: number): number =>
  * it would glow. So the tint goes by the clean plate around, in the deep part each pixel's colour too, and in the deepest its
  * detail; what the shadow itself shines of stray light stays in its layer.
  * @param clean the picture without shadow and piece  @param alpha of the shadow, 0..255, as by `shadowAlpha`
+ * @param under 1 where a piece hid the ground: the ground is left there as it is
  * @returns the ground, as large as the picture, and the shadow; null where alpha is 0 everywhere
  */
-export function partedShadow(picture: Rgba, clean: Rgba, alpha: Bytes): { ground: Rgba; shadow: ShadowLayer | null } {
+export function partedShadow(
+  picture: Rgba,
+  clean: Rgba,
+  alpha: Bytes,
+  under: Bytes,
+): { ground: Rgba; shadow: ShadowLayer | null } {
   const ground: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const bounds = boundsOf(alpha);
   if (!bounds) return { ground, shadow: null };
   const needed = makePlane(bounds.width, bounds.height);
-  const taken = cropBytes(alpha, bounds).data;
-  const lit = withoutDarkening(cropRgba(picture, bounds), taken);
-  const plate = surroundings(cropRgba(clean, bounds), lit, taken);
+  const [taken, hidden] = [alpha, under].map((bytes) => cropBytes(bytes, bounds).data) as [Uint8Array, Uint8Array];
+  const open = taken.map((a, k) => (hidden[k] ? 0 : a));
+  const plate = surroundings(cropRgba(clean, bounds), litPlanes(cropRgba(picture, bounds), taken), open);
   let [all, lost] = [0, 0];
   eachPixel(bounds, picture.width, (k, i) => {
-    const a = taken[k]! / 255;
+    const a = open[k]! / 255;
     if (a === 0) return;
     all++;
     if (smoothstep(detailFades, a) > 0.5) lost++;
     const seen = picture.data.subarray(i * 4, i * 4 + 3);
-    ground.data.set(groundUnder(seen, a, plate, k), i * 4);
+    ground.data.set(groundUnder(seen, open[k]!, plate, k), i * 4);
     needed.data[k] = Math.max(0, leastAlpha(seen, ground.data.subarray(i * 4, i * 4 + 3)) - a);
   });
   const more = levelled(needed, plate.radius);
   const layer = makeRgba(bounds.width, bounds.height);
+  // Fully opaque it could not be taken away again.
+  for (let k = 0; k < taken.length; k++)
+    if (taken[k]) layer.data[k * 4 + 3] = Math.min(254, Math.ceil(taken[k]! + more.data[k]! * 255 - 1e-3));
   eachPixel(bounds, picture.width, (k, i) => {
-    if (taken[k] === 0) return;
-    // Fully opaque it could not be taken away again.
-    const a = Math.min(254, Math.ceil(taken[k]! + more.data[k]! * 255 - 1e-3));
-    const [seen, under] = [picture.data, ground.data].map((data) => data.subarray(i * 4, i * 4 + 3));
-    layer.data.set([...colourBetween(seen!, under!, a / 255), a], k * 4);
+    if (!open[k]) return;
+    const [seen, lit] = [picture.data, ground.data].map((data) => data.subarray(i * 4, i * 4 + 3));
+    layer.data.set(colourBetween(seen!, lit!, layer.data[k * 4 + 3]! / 255), k * 4);
   });
-  return { ground, shadow: { layer, bounds, lost: lost / all } };
+  shineOnWhere(hidden, layer, open);
+  return { ground, shadow: { layer, bounds, lost: all === 0 ? 0 : lost / all } };
+}
+
+/** Under a piece the layer has the mean colour it has where it is as dark and can be seen: there the picture shows the piece. */
+function shineOnWhere(hidden: Uint8Array, { data }: Rgba, open: Uint8Array): void {
+  const sums = Array.from({ length: steps + 1 }, () => [0, 0, 0, 0]);
+  const stepOf = (k: number): number[] => sums[Math.round((data[k * 4 + 3]! / 255) * steps)]!;
+  for (let k = 0; k < open.length; k++) {
+    if (!open[k]) continue;
+    const sum = stepOf(k);
+    sum[3]!++;
+    for (let c = 0; c < 3; c++) sum[c]! += data[k * 4 + c]!;
+  }
+  for (let k = 0; k < hidden.length; k++) {
+    if (!hidden[k] || !data[k * 4 + 3]) continue;
+    const [r, g, b, count] = stepOf(k) as [number, number, number, number];
+    if (count > 0) data.set([r / count, g / count, b / count], k * 4);
+  }
 }
 
 function eachPixel(bounds: Rect, width: number, visit: (inBounds: number, inPicture: number) => void): void {
@@ -87,7 +112,7 @@ function eachPixel(bounds: Rect, width: number, visit: (inBounds: number, inPict
 const levelled = (plane: Plane, radius: number): Plane => boxBlur(windowExtreme(plane, radius, Math.max), radius);
 
 /** The picture made lighter by what the shadow took, a plane a channel; also beyond 255. */
-function withoutDarkening(picture: Rgba, taken: ArrayLike<number>): Plane[] {
+function litPlanes(picture: Rgba, taken: ArrayLike<number>): Plane[] {
   return [0, 1, 2].map((c) => {
     const plane = makePlane(picture.width, picture.height);
     for (let k = 0; k < plane.data.length; k++)
@@ -102,8 +127,8 @@ interface Surroundings {
   plate: Rgba;
   /** Mean colours of the plate around. */
   mean: Plane[];
-  /** What each channel of the lit picture is to be multiplied with, by how much of the light the shadow takes there. */
-  untinting: (a: number) => readonly number[];
+  /** What each channel of the lit picture is to be multiplied with, by the alpha (0..255) of the shadow there. */
+  untinting: readonly (readonly number[])[];
   /** The largest value of the plate around. */
   most: Plane[];
   /** How far around, in pixels. */
@@ -126,14 +151,10 @@ function surroundings(plate: Rgba, lit: Plane[], taken: ArrayLike<number>): Surr
 const [steps, judged] = [24, 2000];
 
 /**
- * How a shadow's tint is taken out: stray light tints what is equally dark equally, so the median of all of it is compared
+ * By what a shadow's tint is taken out, for each alpha it may have: stray light tints what is equally dark equally, so the median of all of it is compared
  * with the plate's, and a place where the plate is wrong says nothing.
  */
-function untintingBy(
-  lit: readonly Plane[],
-  plate: readonly Plane[],
-  taken: ArrayLike<number>,
-): (a: number) => readonly number[] {
+function untintingBy(lit: readonly Plane[], plate: readonly Plane[], taken: ArrayLike<number>): number[][] {
   const alike = Array.from({ length: steps + 1 }, (): number[] => []);
   for (let k = 0; k < taken.length; k++) if (taken[k]) alike[Math.round((taken[k]! / 255) * steps)]!.push(k);
   const factors = alike.map((_, n) => {
@@ -145,10 +166,12 @@ function untintingBy(
       return 1 + Math.sign(tint - 1) * Math.max(0, Math.abs(tint - 1) - tolerated);
     });
   });
-  return (a) => {
-    const n = Math.min(steps - 1, Math.floor(a * steps));
-    return factors[n]!.map((v, c) => v + (factors[n + 1]![c]! - v) * (a * steps - n));
-  };
+  return Array.from({ length: 256 }, (_, alpha) => {
+    const at = (alpha / 255) * steps;
+    const n = Math.min(steps - 1, Math.floor(at));
+    const [low, high] = [factors[n]!, factors[n + 1]!];
+    return low.map((v, c) => 1 + (v + (high[c]! - v) * (at - n) - 1) * smoothstep(tintFades, alpha / 255));
+  });
 }
 
 const lumaAt = ([r, g, b]: readonly Plane[], k: number): number => lumaOf(r!.data[k]!, g!.data[k]!, b!.data[k]!);
@@ -157,18 +180,19 @@ const shareOf = (planes: readonly Plane[], c: number, k: number): number =>
   Math.max(1, planes[c]!.data[k]!) / Math.max(1, lumaAt(planes, k));
 const medianOf = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1] ?? 1;
 
-/** The ground's colour under a shadow that takes `a` of the light of what is seen. */
-function groundUnder(seen: ArrayLike<number>, a: number, surroundings: Surroundings, k: number): number[] {
-  const { lit, plate, mean, most, untinting } = surroundings;
-  const usual = Math.max(1, lumaAt(mean, k));
-  const factors = untinting(a);
-  const untinted = lit.map(({ data }, c) => data[k]! * (1 + (factors[c]! - 1) * smoothstep(tintFades, a)));
-  const gain = lumaOf(untinted[0]!, untinted[1]!, untinted[2]!) / usual;
-  const [colour, detail] = [smoothstep(coloursFade, a), smoothstep(detailFades, a)];
+/** The ground's colour under a shadow of this alpha, 0..255. */
+function groundUnder(seen: ArrayLike<number>, alpha: number, surroundings: Surroundings, k: number): number[] {
+  const { lit, plate, mean, most } = surroundings;
+  const factors = surroundings.untinting[alpha]!;
+  const untinted = lit.map(({ data }, c) => data[k]! * factors[c]!);
+  const gain = lumaOf(untinted[0]!, untinted[1]!, untinted[2]!) / Math.max(1, lumaAt(mean, k));
+  const [colour, limiting, detail] = [coloursFade, limitFades, detailFades].map((fade) =>
+    smoothstep(fade, alpha / 255),
+  ) as [number, number, number];
   return untinted.map((v, c) => {
     const plain = v + (mean[c]!.data[k]! * gain - v) * colour;
     const limit = Math.max(seen[c]!, most[c]!.data[k]!);
-    const limited = plain + (Math.min(plain, limit) - plain) * smoothstep(limitFades, a);
+    const limited = plain + (Math.min(plain, limit) - plain) * limiting;
     return limited + (plate.data[k * 4 + c]! - limited) * detail;
   });
 }
