@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { emptyDocument, filesOf, pieceSchema, untouched } from '../document/document.ts';
 import { makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { retouch } from '../rebuild/retouch.ts';
+import { findsAnything, retouch } from '../rebuild/retouch.ts';
 import { covered, disc, meanDifference, planks } from '../rebuild/test-pictures.ts';
 import { loadedTouches } from './piece-touches.ts';
 
@@ -41,6 +41,13 @@ describe('a piece behind another one', () => {
       if (far) expect(made.data[i * 4]).to.equal(piece.data[i * 4]);
     }
     expect(red).to.equal(0);
+  });
+
+  it('has nothing to be continued where the other lies beside it', async () => {
+    const { alpha } = saucer();
+    const part = { x: 0, y: 0, width, height };
+    const [over, beside] = await loadedTouches([behindSpoon, { ...behindSpoon, x: 0, y: 0 }], part, load);
+    expect([findsAnything(over!, alpha), findsAnything(beside!, alpha)]).to.deep.equal([true, false]);
   });
 
   it('is the same whether all of the picture or only its part is looked at', async () => {

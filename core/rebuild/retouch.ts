@@ -38,6 +38,18 @@ export async function retouch(picture: Rgba, touch: Touch, inside: Bytes | null,
   return out;
 }
 
+/** Thrown when a piece is to be continued behind another that does not lie over it. */
+export class NothingHidden extends Error {
+  constructor() {
+    super('The other piece hides nothing of this one.');
+    this.name = 'NothingHidden';
+  }
+}
+
+/** Whether a touch finds anything to change on a piece. @param inside its alpha 0..255 */
+export const findsAnything = (touch: Touch, inside: Bytes): boolean =>
+  touch.kind !== 'behind' || touch.hidden.data.some((a, i) => a > hides && inside.data[i]! > 0);
+
 /** From this alpha on a piece hides what is behind it. */
 const hides = 12;
 

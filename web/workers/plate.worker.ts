@@ -5,7 +5,7 @@ import { alphaOf, cropRgba, type Rgba } from '../../core/pixels/raster.ts';
 import { findShadow } from '../../core/rebuild/find-shadow.ts';
 import { unitedAlpha } from '../../core/rebuild/behind.ts';
 import { loadedTouches } from '../../core/make/piece-touches.ts';
-import { retouch } from '../../core/rebuild/retouch.ts';
+import { findsAnything, NothingHidden, retouch } from '../../core/rebuild/retouch.ts';
 import { noPad, turned, widen } from '../../core/rebuild/widen.ts';
 import type { PlateWork } from '../../core/make/make-plate.ts';
 import { makeAgain, makeFiles, plateBefore } from './plate-files.ts';
@@ -77,7 +77,9 @@ async function handle(message: Order): Promise<void> {
     if (!cutout) throw new Error('Lift the piece out first; then it can be retouched.');
     const pixels = await plateWork.load(cutout.file);
     const [touch] = await loadedTouches([message.touch], cutout.bounds, plateWork.load);
-    const made = await retouch(pixels, touch!, alphaOf(pixels), progress);
+    const inside = alphaOf(pixels);
+    if (!findsAnything(touch!, inside)) throw new NothingHidden();
+    const made = await retouch(pixels, touch!, inside, progress);
     answer({ kind: 'picture', request, picture: await pngOf(made), width: made.width, height: made.height });
   } else {
     const level = turned(await plateWork.load(picture.file), message.degrees);
