@@ -80,7 +80,7 @@ type Unmade<T> = T extends unknown ? Omit<T, 'file' | 'bounds' | 'takes'> : neve
 export type PlateOrder = Unmade<PlateStep>;
 
 export const stepNames: Record<PlateStep['kind'], string> = {
-  behind: 'Behind the pieces',
+  behind: 'Background behind pieces',
   rebuild: 'Rebuilt region',
   widen: 'Widened',
   retouch: 'Retouched',
