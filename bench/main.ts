@@ -1,5 +1,5 @@
 /**
- * npm run bench [-- cut press key rebuild shadows paint finish words props depth clips deliver] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
+ * npm run bench [-- cut press key rebuild shadows paint finish words props depth clips deliver rooms] [--quick]: measures and writes docs/bench.md; sections that did not run keep their
  * last figures there. --quick leaves the marched scenes out and writes nothing.
  */
 import { readFile, writeFile } from 'node:fs/promises';
@@ -17,6 +17,7 @@ import { onePressSection } from './sections/one-press.ts';
 import { paintSection } from './sections/paint.ts';
 import { propsSection } from './sections/props.ts';
 import { rebuildSection } from './sections/rebuild.ts';
+import { roomsSection } from './sections/rooms.ts';
 import { shadowNoticesSection } from './sections/shadow-notices.ts';
 import { wordsSection } from './sections/words.ts';
 
@@ -38,6 +39,7 @@ const all: Record<string, () => Promise<Section>> = {
   depth: () => depthSection(say),
   clips: () => clipsSection(say),
   deliver: () => deliverSection(say),
+  rooms: () => roomsSection(say),
 };
 const wanted = positionals.length > 0 ? positionals : Object.keys(all);
 const sections: Section[] = [];

@@ -1,5 +1,6 @@
 import { boxBlur, windowExtreme } from '../pixels/filters.ts';
 import { lumaOf } from '../pixels/color.ts';
+import { evenNoise } from './even-noise.ts';
 import {
   boundsOf,
   cropBytes,
@@ -61,7 +62,8 @@ export function partedShadow(
   const needed = makePlane(bounds.width, bounds.height);
   const [taken, hidden] = [alpha, under].map((bytes) => cropBytes(bytes, bounds).data) as [Uint8Array, Uint8Array];
   const open = taken.map((a, k) => (hidden[k] ? 0 : a));
-  const plate = surroundings(cropRgba(clean, bounds), litPlanes(cropRgba(picture, bounds), taken), open);
+  const lit = evenNoise(litPlanes(cropRgba(picture, bounds), taken), open, hidden);
+  const plate = surroundings(cropRgba(clean, bounds), lit, open);
   let [all, lost] = [0, 0];
   eachPixel(bounds, picture.width, (k, i) => {
     const a = open[k]! / 255;

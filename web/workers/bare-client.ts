@@ -1,8 +1,10 @@
-import { bareAnswerSchema, type BareAnswer, type BareRequest } from './bare-messages.ts';
+import { bareAnswerSchema, type BareAnswer, type BareMessage, type BareRequest } from './bare-messages.ts';
+import { ToldDocument } from './followed-document.ts';
 
 /** Looks for bare frames in a worker. While one state is looked at only the newest further one is remembered. */
 export class BareClient {
   private worker: Worker | null = null;
+  private told = new ToldDocument();
   private busy = false;
   private wanted: BareRequest | null = null;
 
@@ -22,11 +24,13 @@ export class BareClient {
     if (this.busy || !this.wanted) return;
     this.worker ??= this.start();
     this.busy = true;
-    this.worker.postMessage(this.wanted);
+    const { document, shot } = this.wanted;
     this.wanted = null;
+    this.worker.postMessage({ news: this.told.newsOf(document), shot } satisfies BareMessage);
   }
 
   private start(): Worker {
+    this.told = new ToldDocument();
     const worker = new Worker(new URL('./bare.worker.ts', import.meta.url), { type: 'module', name: 'bare' });
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       this.busy = false;

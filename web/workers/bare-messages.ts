@@ -1,9 +1,15 @@
 import { z } from 'zod';
-import { documentSchema } from '../../core/document/document.ts';
+import type { Document } from '../../core/document/document.ts';
+import { documentNewsSchema } from './followed-document.ts';
 
 /** The frames of a shot to be looked at for bare places. */
-export const bareRequestSchema = z.object({ document: documentSchema, shot: z.string() });
-export type BareRequest = z.infer<typeof bareRequestSchema>;
+export interface BareRequest {
+  document: Document;
+  shot: string;
+}
+
+export const bareMessageSchema = z.object({ news: documentNewsSchema, shot: z.string() });
+export type BareMessage = z.infer<typeof bareMessageSchema>;
 
 export const bareAnswerSchema = z.object({
   shot: z.string(),

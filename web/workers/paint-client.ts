@@ -1,4 +1,5 @@
 import type { Document } from '../../core/document/document.ts';
+import { ToldDocument } from './followed-document.ts';
 import { paintAnswerSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
 
 export interface PaintView {
@@ -21,6 +22,7 @@ export class PaintClient {
     type: 'module',
     name: 'paint',
   });
+  private readonly told = new ToldDocument();
   private busy = false;
   private wanted: PaintView | null = null;
   private request = 0;
@@ -42,7 +44,7 @@ export class PaintClient {
   }
 
   setDocument(document: Document, shot: string): void {
-    this.worker.postMessage({ kind: 'document', document, shot } satisfies PaintRequest);
+    this.worker.postMessage({ kind: 'document', news: this.told.newsOf(document), shot } satisfies PaintRequest);
   }
 
   paint(view: PaintView): void {

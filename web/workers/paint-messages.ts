@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { documentSchema } from '../../core/document/document.ts';
+import { documentNewsSchema } from './followed-document.ts';
 
 export const paintRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('canvas'), canvas: z.instanceof(OffscreenCanvas) }),
-  z.object({ kind: z.literal('document'), document: documentSchema, shot: z.string() }),
+  z.object({ kind: z.literal('document'), news: documentNewsSchema, shot: z.string() }),
   z.object({
     kind: z.literal('paint'),
     request: z.number(),

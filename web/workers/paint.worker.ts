@@ -6,6 +6,7 @@ import { evaluateFrame } from '../../core/scene/evaluate.ts';
 import { evaluateLoop } from '../../core/scene/loop.ts';
 import type { Shot } from '../../core/document/shot.ts';
 import { loadMadeOf } from './drawings.ts';
+import { FollowedDocument } from './followed-document.ts';
 import { ImageStore, type Picture } from './image-store.ts';
 import { paintRequestSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
 import { PaintQuality } from './paint-quality.ts';
@@ -24,16 +25,15 @@ const quality = new PaintQuality();
 /** Painted frames of the present document, by what was asked for. */
 const kept = new Map<string, ImageBitmap>();
 let canvas: OffscreenCanvas | null = null;
-let document: Document | null = null;
+const followed = new FollowedDocument();
 let shot = '';
 
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const message = paintRequestSchema.parse(data);
   if (message.kind === 'canvas') canvas = message.canvas;
   else if (message.kind === 'document') {
-    document = message.document;
     shot = message.shot;
-    images.keepOnly(new Set(filesOf(document)));
+    images.keepOnly(new Set(filesOf(followed.follow(message.news))));
     forgetFrames();
   } else void paint(message);
 };
@@ -53,6 +53,7 @@ async function paint(message: Order): Promise<void> {
     problem = error instanceof Error ? error.message : String(error);
   }
   const milliseconds = performance.now() - started;
+  const { document } = followed;
   if (message.playing && document) quality.learn(milliseconds, 1000 / document.frame.rate);
   const { request, frame } = message;
   const answer: PaintAnswer = { kind: 'painted', request, frame, milliseconds, quality: share, problem };
@@ -62,8 +63,8 @@ async function paint(message: Order): Promise<void> {
 async function paintOrRecall(order: Order, share: number): Promise<void> {
   // Where letters stand decides where what follows them is. Only then is it looked what is to be painted: a newer document
   // may have come meanwhile.
-  if (document) await loadMadeOf(document);
-  const now = document;
+  if (followed.document) await loadMadeOf(followed.document);
+  const now = followed.document;
   const found = now?.shots.find((s) => s.id === shot);
   if (!canvas || !now || !found) return;
   const [width, height] = [Math.max(1, Math.round(order.width * share)), Math.max(1, Math.round(order.height * share))];
@@ -90,7 +91,7 @@ async function paintOrRecall(order: Order, share: number): Promise<void> {
     x: x * share,
     y: y * share,
   });
-  if (order.playing && now === document) await keep(key, canvas);
+  if (order.playing && now === followed.document) await keep(key, canvas);
 }
 
 async function keep(key: string, surface: OffscreenCanvas): Promise<void> {

@@ -3,13 +3,16 @@ import { useLayoutEffect, useRef, useState } from 'react';
 import type { Document } from '../../../core/document/document.ts';
 import { cameraAt } from '../../../core/scene/place.ts';
 import { valueAt } from '../../../core/motion/property.ts';
+import { stillOf } from '../../../core/scene/source-pixels.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { AddMenu } from './add-menu.tsx';
 import { depthScale, depthTicks, placeRows, rowHeight, rulerWidth } from './depth-scale.ts';
 import { rackEntries } from './rack-order.ts';
-import { RackRow } from './rack-row.tsx';
+import { RackRow, type Rack } from './rack-row.tsx';
 import { SideView } from './side-view.tsx';
 import { useStage } from './stage-state.ts';
+
+const nothingHung: Rack = { rows: [], depthAt: (y) => y, areaTop: () => 0 };
 
 /** The side view and layer list in one: rows hang on a ruler from the lens down to the horizon. */
 export function DepthRack({ document, shot }: { document: Document; shot: Shot }) {
@@ -30,6 +33,14 @@ export function DepthRack({ document, shot }: { document: Document; shot: Shot }
     rowHeight - 2,
     room - 16,
   );
+  const rack = useRef<Rack>(nothingHung);
+  useLayoutEffect(() => {
+    rack.current = {
+      rows: entries.map((entry, k) => ({ ...entry, top: tops[k]! })),
+      depthAt: (y) => scale.invert(y),
+      areaTop: () => area.current!.getBoundingClientRect().top - area.current!.scrollTop,
+    };
+  });
   const chosen = new Set(selection?.kind === 'layers' ? selection.ids : []);
   const { camera } = shot;
   const focus = camera.aperture > 0 ? valueAt(camera.focus, frame) : null;
@@ -90,16 +101,17 @@ export function DepthRack({ document, shot }: { document: Document; shot: Shot }
               />
             ))}
           </svg>
-          {entries.map((entry, index) => (
+          {entries.map(({ layer, depth, level }, index) => (
             <RackRow
-              key={entry.layer.id}
-              document={document}
-              shot={shot}
-              entry={entry}
+              key={layer.id}
+              shot={shot.id}
+              layer={layer}
+              depth={depth}
+              level={level}
               top={tops[index]!}
-              others={entries.map((other, k) => ({ ...other, top: tops[k]! }))}
-              depthAt={(y) => scale.invert(y)}
-              areaTop={() => area.current!.getBoundingClientRect().top - area.current!.scrollTop}
+              chosen={chosen.has(layer.id)}
+              still={stillOf(document, layer.source)}
+              rack={rack}
             />
           ))}
           {entries.length === 0 && (

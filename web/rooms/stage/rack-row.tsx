@@ -15,12 +15,9 @@ import {
   Type,
   Contrast,
 } from 'lucide-react';
-import { useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
-import type { Document } from '../../../core/document/document.ts';
+import { memo, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { renameLayer, setDepth, setHidden, setLayer, setLocked } from '../../../core/edits/layer-edits.ts';
 import type { Layer, LayerSource } from '../../../core/document/layer.ts';
-import type { Shot } from '../../../core/document/shot.ts';
-import { stillOf } from '../../../core/scene/source-pixels.ts';
 import { fileUrl } from '../../data/api.ts';
 import { useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';
@@ -30,14 +27,24 @@ import { rowHeight, rulerWidth } from './depth-scale.ts';
 import { depthBetween, type RackEntry } from './rack-order.ts';
 import { useStage } from './stage-state.ts';
 
-interface RackRowProps {
-  document: Document;
-  shot: Shot;
-  entry: RackEntry;
-  top: number;
-  others: (RackEntry & { top: number })[];
+/** All rows of the rack as they hang now, for the row that is dragged between them. */
+export interface Rack {
+  rows: (RackEntry & { top: number })[];
   depthAt(y: number): number;
   areaTop(): number;
+}
+
+interface RackRowProps {
+  shot: string;
+  layer: Layer;
+  depth: number;
+  /** How many groups it is in. */
+  level: number;
+  top: number;
+  chosen: boolean;
+  /** The file of a picture of it. */
+  still: string | null;
+  rack: { readonly current: Rack };
 }
 
 /** One decimal, or two where one would not tell it from its neighbours. */
@@ -55,16 +62,19 @@ const icons: Partial<Record<LayerSource['kind'], ReactNode>> = {
   group: <Folder size={15} />,
 };
 
-/** One layer on the rack: drag it to another distance, between any two others. */
-export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }: RackRowProps) {
-  const { layer, depth, level } = entry;
-  const { dispatch } = useProject();
-  const { selection, selectLayer, selectRange, frame, keepLook } = useStage();
-  const chosen = selection?.kind === 'layers' && selection.ids.includes(layer.id);
+/**
+ * One layer on the rack: drag it to another distance, between any two others. A change of another layer leaves it as it is, so
+ * what is asked only when a hand comes is read then.
+ */
+export const RackRow = memo(function RackRow({ shot, layer, depth, level, top, chosen, still, rack }: RackRowProps) {
+  const dispatch = useProject((project) => project.dispatch);
+  const { selectLayer, selectRange } = useStage.getState();
   const [renaming, setRenaming] = useState(false);
   const startDrag = (event: PointerEvent): void => {
     if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
-    const order = others.map((other) => other.layer.id);
+    const { rows, depthAt, areaTop } = rack.current;
+    const { selection, frame, keepLook } = useStage.getState();
+    const order = rows.map((other) => other.layer.id);
     if (event.shiftKey) return selectRange(order, layer.id);
     const more = event.ctrlKey || event.metaKey;
     if (more || !chosen) selectLayer(layer.id, more);
@@ -72,7 +82,7 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
     // One of several that was only pressed, not dragged, is meant alone.
     if (layer.locked) return selectLayer(layer.id);
     const gesture = `depth ${layer.id} ${Date.now()}`;
-    const along = chosen && selection.kind === 'layers' ? selection.ids.filter((id) => id !== layer.id) : [];
+    const along = chosen && selection?.kind === 'layers' ? selection.ids.filter((id) => id !== layer.id) : [];
     const grabbed = event.clientY - areaTop() - top;
     const from = event.clientY;
     let now = depth;
@@ -81,16 +91,16 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
       if (pressed && Math.abs(move.clientY - from) < 3) return;
       pressed = false;
       const middle = move.clientY - areaTop() - grabbed + rowHeight / 2;
-      const rest = others.filter((other) => other.layer.id !== layer.id && other.level === level);
+      const rest = rack.current.rows.filter((other) => other.layer.id !== layer.id && other.level === level);
       const above = rest.filter((other) => other.top + rowHeight / 2 <= middle).at(-1);
       const below = rest.find((other) => other.top + rowHeight / 2 > middle);
       const next = Number(depthBetween(depthAt(middle), above?.depth ?? null, below?.depth ?? null).toFixed(2));
       for (const id of along) {
-        const other = others.find((o) => o.layer.id === id);
+        const other = rack.current.rows.find((o) => o.layer.id === id);
         if (other && !other.layer.locked)
-          dispatch(setDepth(shot.id, id, other.depth * (next / depth), frame, !keepLook), gesture);
+          dispatch(setDepth(shot, id, other.depth * (next / depth), frame, !keepLook), gesture);
       }
-      if (next !== now) dispatch(setDepth(shot.id, layer.id, next, frame, !keepLook), gesture);
+      if (next !== now) dispatch(setDepth(shot, layer.id, next, frame, !keepLook), gesture);
       now = next;
     };
     drag(event, follow, () => pressed && along.length > 0 && selectLayer(layer.id));
@@ -102,7 +112,8 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
     else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && !layer.locked) {
       const step = (event.shiftKey ? 1 : 0.1) * (event.key === 'ArrowUp' ? -1 : 1);
       const next = Number((depth + step).toFixed(2));
-      dispatch(setDepth(shot.id, layer.id, next, frame, !keepLook), `depth keys ${layer.id}`);
+      const { frame, keepLook } = useStage.getState();
+      dispatch(setDepth(shot, layer.id, next, frame, !keepLook), `depth keys ${layer.id}`);
     } else return;
     event.preventDefault();
     event.stopPropagation();
@@ -123,7 +134,7 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
       className={`absolute right-1.5 flex touch-none select-none items-center gap-1.5 rounded-md border px-1 ${chosen ? 'border-pine bg-white' : 'border-line bg-paper'} ${layer.locked ? '' : 'cursor-ns-resize'} ${layer.hidden ? 'opacity-60' : ''}`}
       style={{ top, left: rulerWidth + level * 12, height: rowHeight - 3 }}
     >
-      <Picture document={document} shot={shot} layer={layer} />
+      <Picture shot={shot} layer={layer} still={still} />
       <span className="flex min-w-0 flex-1 flex-col leading-tight">
         {renaming ? (
           <NameField
@@ -131,7 +142,7 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
             onDone={() => setRenaming(false)}
             label="Layer name"
             value={layer.name}
-            onChange={(name) => dispatch(renameLayer(shot.id, layer.id, name))}
+            onChange={(name) => dispatch(renameLayer(shot, layer.id, name))}
             className="-ml-1.5 !py-0 text-[12px]"
           />
         ) : (
@@ -152,28 +163,27 @@ export function RackRow({ document, shot, entry, top, others, depthAt, areaTop }
       <IconButton
         label={layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`}
         className="!size-6"
-        onClick={() => dispatch(setHidden(shot.id, layer.id, !layer.hidden))}
+        onClick={() => dispatch(setHidden(shot, layer.id, !layer.hidden))}
       >
         {layer.hidden ? <EyeOff size={13} /> : <Eye size={13} />}
       </IconButton>
       <IconButton
         label={layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`}
         className="!size-6"
-        onClick={() => dispatch(setLocked(shot.id, layer.id, !layer.locked))}
+        onClick={() => dispatch(setLocked(shot, layer.id, !layer.locked))}
       >
         {layer.locked ? <Lock size={13} className="text-brick" /> : <LockOpen size={13} className="text-ink-2" />}
       </IconButton>
     </div>
   );
-}
+});
 
-function Picture({ document, shot, layer }: { document: Document; shot: Shot; layer: Layer }) {
-  const { dispatch } = useProject();
+function Picture({ shot, layer, still }: Pick<RackRowProps, 'shot' | 'layer' | 'still'>) {
+  const dispatch = useProject((project) => project.dispatch);
   const { source } = layer;
-  const still = stillOf(document, source);
   if (source.kind === 'group') {
     const toggle = (): void =>
-      dispatch(setLayer('Fold group', shot.id, layer.id, { source: { ...source, open: !source.open } }));
+      dispatch(setLayer('Fold group', shot, layer.id, { source: { ...source, open: !source.open } }));
     return (
       <IconButton
         label={source.open ? `Fold ${layer.name}` : `Unfold ${layer.name}`}

@@ -1,0 +1,100 @@
+import type { Browser, Page } from 'playwright-core';
+import { openPage } from '../../e2e/harness.ts';
+
+/** What a page says of itself, as seen from outside: by the protocol for its developers. */
+export interface Held {
+  /** Bytes of JavaScript that are still reached. */
+  heap: number;
+  nodes: number;
+  listeners: number;
+  workers: number;
+}
+
+/** A page that notes when it asked for and got its pictures; `close` fails on anything it complained of. */
+export async function timedPage(browser: Browser): Promise<{ page: Page; close: () => Promise<void> }> {
+  const { page, context, problems } = await openPage(browser);
+  await page.addInitScript({ content: 'globalThis.__name ??= (named) => named;' });
+  await page.addInitScript(noteTimes);
+  const close = async (): Promise<void> => {
+    await context.close();
+    if (problems.length > 0) throw new Error(problems.join('\n'));
+  };
+  return { page, close };
+}
+
+interface Noted {
+  pressed: number;
+  shown: number[];
+  firstPainted: number;
+}
+
+/** Runs in the page: from a key press to the answer that nothing further is to be painted, and when it was first painted. */
+function noteTimes(): void {
+  const noted: Noted = { pressed: 0, shown: [], firstPainted: 0 };
+  Object.assign(globalThis, { noted });
+  addEventListener('keydown', () => (noted.pressed = performance.now()), true);
+  new MutationObserver((changes) => {
+    for (const { target, attributeName } of changes) {
+      const view = target as HTMLElement;
+      if (attributeName === 'data-painted' && noted.firstPainted === 0) noted.firstPainted = performance.now();
+      if (attributeName !== 'data-busy' || view.dataset.busy !== 'false' || noted.pressed === 0) continue;
+      noted.shown.push(performance.now() - noted.pressed);
+      noted.pressed = 0;
+    }
+  }).observe(document, { subtree: true, attributes: true, attributeFilter: ['data-busy', 'data-painted'] });
+}
+
+const noted = (page: Page): Promise<Noted> => page.evaluate(() => (globalThis as unknown as { noted: Noted }).noted);
+
+/** Milliseconds from each of some presses of an arrow key to the picture. */
+export async function nudges(page: Page, count: number): Promise<number[]> {
+  const before = (await noted(page)).shown.length;
+  for (let k = 0; k < count; k++) {
+    await page.keyboard.press(k % 2 ? 'ArrowLeft' : 'ArrowRight');
+    await page.waitForFunction(
+      (wanted) => (globalThis as unknown as { noted: Noted }).noted.shown.length >= wanted,
+      before + k + 1,
+    );
+  }
+  return (await noted(page)).shown.slice(before);
+}
+
+/** Milliseconds from the start of the navigation to the first painted frame. */
+export async function openedAfter(page: Page, url: string): Promise<number> {
+  await page.goto(url);
+  await page.locator('[data-painted]').waitFor();
+  return (await noted(page)).firstPainted;
+}
+
+/** Milliseconds the page's own thread works in each second of a span of time. */
+export async function workOfMainThread(page: Page, seconds: number): Promise<number> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('Performance.enable', { timeDomain: 'timeTicks' });
+  const read = async (): Promise<{ at: number; busy: number }> => {
+    const { metrics } = await session.send('Performance.getMetrics');
+    const of = (name: string): number => metrics.find((m) => m.name === name)!.value;
+    return { at: of('Timestamp'), busy: of('TaskDuration') };
+  };
+  const first = await read();
+  await page.waitForTimeout(seconds * 1000);
+  const last = await read();
+  await session.detach();
+  return (1000 * (last.busy - first.busy)) / (last.at - first.at);
+}
+
+/** What the page holds after everything that can go has gone. */
+export async function heldBy(page: Page): Promise<Held> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('Performance.enable');
+  await session.send('HeapProfiler.collectGarbage');
+  const { metrics } = await session.send('Performance.getMetrics');
+  const of = (name: string): number => metrics.find((m) => m.name === name)!.value;
+  const held = {
+    heap: of('JSHeapUsedSize'),
+    nodes: of('Nodes'),
+    listeners: of('JSEventListeners'),
+    workers: page.workers().length,
+  };
+  await session.detach();
+  return held;
+}
