@@ -66,20 +66,29 @@ export async function openedAfter(page: Page, url: string): Promise<number> {
   return (await noted(page)).firstPainted;
 }
 
-/** Milliseconds the page's own thread works in each second of a span of time. */
-export async function workOfMainThread(page: Page, seconds: number): Promise<number> {
+/** What the page's own thread works in each second of a span of time, milliseconds. */
+export interface Work {
+  /** In scripts, styles and layout. */
+  own: number;
+  /** With what the browser does to bring it on the screen, here without a GPU. */
+  all: number;
+}
+
+export async function workOfMainThread(page: Page, seconds: number): Promise<Work> {
   const session = await page.context().newCDPSession(page);
   await session.send('Performance.enable', { timeDomain: 'timeTicks' });
-  const read = async (): Promise<{ at: number; busy: number }> => {
+  const read = async (): Promise<{ at: number } & Work> => {
     const { metrics } = await session.send('Performance.getMetrics');
     const of = (name: string): number => metrics.find((m) => m.name === name)!.value;
-    return { at: of('Timestamp'), busy: of('TaskDuration') };
+    const own = of('ScriptDuration') + of('LayoutDuration') + of('RecalcStyleDuration');
+    return { at: of('Timestamp'), own, all: of('TaskDuration') };
   };
   const first = await read();
   await page.waitForTimeout(seconds * 1000);
   const last = await read();
   await session.detach();
-  return (1000 * (last.busy - first.busy)) / (last.at - first.at);
+  const each = 1000 / (last.at - first.at);
+  return { own: (last.own - first.own) * each, all: (last.all - first.all) * each };
 }
 
 /** What the page holds after everything that can go has gone. */

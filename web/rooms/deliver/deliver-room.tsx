@@ -17,7 +17,7 @@ import { Working } from '../../parts/working.tsx';
 import { useZoom } from '../../parts/zoom.ts';
 import { MainAction } from '../project-frame.tsx';
 import { usePlayback } from '../stage/playback.ts';
-import { useStage } from '../stage/stage-state.ts';
+import { useFrameNow, useStage } from '../stage/stage-state.ts';
 import { sizesFor } from './formats.ts';
 import { useEstimate, type Estimate } from './use-estimate.ts';
 import { Outputs, Waiting } from './outputs.tsx';
@@ -54,7 +54,7 @@ export function DeliverRoom() {
   const make = (): void => {
     const name = only === null ? document.name : `${document.name} frame ${only}`;
     // The loop would take half of what the export needs.
-    useStage.setState({ playing: false });
+    useStage.getState().setPlaying(false);
     queueExport(id!, name, order);
   };
   const empty = document.shots.every((shot) => shot.layers.length === 0);
@@ -226,7 +226,8 @@ interface LoopingClipProps {
 function LoopingClip({ document, range, still, heard }: LoopingClipProps) {
   const mix = useMix(document, range);
   const container = useRef<HTMLDivElement>(null);
-  const { frame, playing, setPlaying } = useStage();
+  const frame = useFrameNow();
+  const { playing, setPlaying } = useStage();
   const zoom = useZoom(container, document.frame, 36, () => setPlaying(!playing));
   usePlayback(document, { length: loopLength(document, range), workArea: null }, heard ? mix : null);
   useEffect(() => {

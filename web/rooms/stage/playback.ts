@@ -4,7 +4,7 @@ import type { Shot } from '../../../core/document/shot.ts';
 import type { Samples } from '../../../core/sound/samples.ts';
 import { notifyError } from '../../data/notices.ts';
 import { heardFrom, type Voice } from '../../sound/player.ts';
-import { useStage } from './stage-state.ts';
+import { frameNow, usePlayed, useStage } from './stage-state.ts';
 
 /** Beyond this the machine's sound has stopped, and the picture goes on without it. */
 const stalled = 0.5;
@@ -29,25 +29,30 @@ export function usePlayback(
   const end = Math.min(length, workArea?.end ?? length);
   useEffect(() => {
     if (!playing) return;
-    const { setFrame, setPlaying, frame } = useStage.getState();
+    const { setPlaying } = useStage.getState();
+    const frame = frameNow();
     const outside = frame < start || frame >= end || (!loop && frame >= end - 1);
     const first = outside ? start : frame;
     const clock = new PlayClock();
     if (sound) clock.follow(sound, { filmStart, first, start, end, rate, loop }).catch(notifyError);
     let tick = requestAnimationFrame(function step() {
+      // Stopped, and only not told yet.
+      if (!useStage.getState().playing) return;
       const passed = first - start + Math.floor(clock.passed() * rate);
       if (start + passed >= end && !loop) {
-        setFrame(end - 1);
+        usePlayed.setState({ frame: end - 1 });
         setPlaying(false);
         return;
       }
       const next = start + (passed % Math.max(1, end - start));
-      if (next !== useStage.getState().frame) setFrame(next);
+      if (next !== frameNow()) usePlayed.setState({ frame: next });
       tick = requestAnimationFrame(step);
     });
     return () => {
       cancelAnimationFrame(tick);
       clock.stop();
+      // Left in the middle, it stands where its room wants it.
+      if (!useStage.getState().playing) usePlayed.setState({ frame: null });
     };
   }, [playing, loop, rate, start, end, sound, filmStart]);
 }

@@ -25,7 +25,7 @@ import { NameField } from '../../parts/name-field.tsx';
 import { drag } from '../../parts/zoom.ts';
 import { rowHeight, rulerWidth } from './depth-scale.ts';
 import { depthBetween, type RackEntry } from './rack-order.ts';
-import { useStage } from './stage-state.ts';
+import { frameNow, useStage } from './stage-state.ts';
 
 /** All rows of the rack as they hang now, for the row that is dragged between them. */
 export interface Rack {
@@ -73,7 +73,8 @@ export const RackRow = memo(function RackRow({ shot, layer, depth, level, top, c
   const startDrag = (event: PointerEvent): void => {
     if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
     const { rows, depthAt, areaTop } = rack.current;
-    const { selection, frame, keepLook } = useStage.getState();
+    const { selection, keepLook } = useStage.getState();
+    const frame = frameNow();
     const order = rows.map((other) => other.layer.id);
     if (event.shiftKey) return selectRange(order, layer.id);
     const more = event.ctrlKey || event.metaKey;
@@ -112,8 +113,7 @@ export const RackRow = memo(function RackRow({ shot, layer, depth, level, top, c
     else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && !layer.locked) {
       const step = (event.shiftKey ? 1 : 0.1) * (event.key === 'ArrowUp' ? -1 : 1);
       const next = Number((depth + step).toFixed(2));
-      const { frame, keepLook } = useStage.getState();
-      dispatch(setDepth(shot, layer.id, next, frame, !keepLook), `depth keys ${layer.id}`);
+      dispatch(setDepth(shot, layer.id, next, frameNow(), !useStage.getState().keepLook), `depth keys ${layer.id}`);
     } else return;
     event.preventDefault();
     event.stopPropagation();

@@ -22,7 +22,7 @@ import { usePlayback } from './playback.ts';
 import { SelectionCard } from './selection-card.tsx';
 import { ShotStrip } from './shot-strip.tsx';
 import { ViewBar } from './view/view-bar.tsx';
-import { selectedLayers, useShot, useStage } from './stage-state.ts';
+import { frameNow, selectedLayers, useShot, useStage } from './stage-state.ts';
 import { StageView } from './stage-view.tsx';
 import { Timeline } from './time/timeline.tsx';
 import { useBareFrames } from './time/use-bare-frames.ts';
@@ -94,7 +94,8 @@ function useStageKeys(shot: Shot): void {
   const { dispatch } = useProject();
   useKeys((event) => {
     const stage = useStage.getState();
-    const { frame, selection, keys, copied } = stage;
+    const { selection, keys, copied } = stage;
+    const frame = frameNow();
     const layers = selectedLayers(shot, selection);
     const free = layers.filter((layer) => !layer.locked);
     const ids = free.map((layer) => layer.id);

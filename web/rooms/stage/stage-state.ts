@@ -19,6 +19,7 @@ export const [leastTimeline, mostTimeline] = [196, 520];
 interface StageState {
   /** The shot that is looked at; null for the first. */
   shot: string | null;
+  /** Where the playhead stands; while it plays, where it stood last. */
   frame: number;
   playing: boolean;
   loop: boolean;
@@ -71,6 +72,20 @@ interface StageState {
   toggleSection(name: string): void;
 }
 
+/**
+ * The frame that is shown while it plays, null while it stands. In a store of its own: only view, playhead and clock follow it,
+ * everything else on the Stage stays as it was when play began.
+ */
+export const usePlayed = create<{ frame: number | null }>(() => ({ frame: null }));
+
+/** The frame at the playhead, also while it plays. */
+export const frameNow = (): number => usePlayed.getState().frame ?? useStage.getState().frame;
+/** The same for what follows it. */
+export function useFrameNow(): number {
+  const standing = useStage((state) => state.frame);
+  return usePlayed((played) => played.frame) ?? standing;
+}
+
 /** With another selection nothing of the one before stays in the hand. */
 const nothingHeld = { keys: [], tool: 'move', writing: null, point: null } satisfies Partial<StageState>;
 
@@ -103,7 +118,10 @@ export const useStage = create<StageState>((set) => ({
   light: false,
   sections: ['Text', 'Prop', 'Shape', 'Drawing', 'Place', 'Look', 'Finish', 'Arrive & Leave'],
   setFrame: (frame) => set({ frame }),
-  setPlaying: (playing) => set({ playing }),
+  setPlaying: (playing) => {
+    set({ playing, frame: frameNow() });
+    if (!playing) usePlayed.setState({ frame: null });
+  },
   setLoop: (loop) => set({ loop }),
   select: (selection) => set({ selection, ...nothingHeld }),
   selectLayer: (id, more = false) =>

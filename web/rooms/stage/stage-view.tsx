@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type ComponentProps, type PointerEvent, type ReactNode } from 'react';
 import { valueAt } from '../../../core/motion/property.ts';
 import type { DrawnPoint } from '../../../core/motion/keys.ts';
 import { seenBox } from '../../../core/scene/seen-box.ts';
@@ -19,7 +19,7 @@ import { drag, useZoom } from '../../parts/zoom.ts';
 import { FramingHandles } from './framing-handles.tsx';
 import { MarkBrush, paintedSetting } from './props/mark-brush.tsx';
 import { PropPlaces } from './props/prop-places.tsx';
-import { selectedLayers, useStage } from './stage-state.ts';
+import { frameNow, selectedLayers, useFrameNow, useStage, type Tool } from './stage-state.ts';
 import { ColourPicker } from './view/colour-picker.tsx';
 import { CutLines } from './view/cut-lines.tsx';
 import { DepthBrush } from './view/depth-brush.tsx';
@@ -64,18 +64,18 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
   const resting = framing || tool === 'depth';
   const zoom = useZoom(container, document.frame, framing ? 56 : 20, () => setPlaying(!playing));
   const { dispatch } = useProject();
-  const camera = resting ? atRest : cameraAt(shot, frame);
+  const lensAt = (at: number): Camera => (resting ? atRest : cameraAt(shot, at));
   const selected = selectedLayers(shot, selection);
   useComparison();
   // Where letters stand decides where what follows them has its handles.
   useFacesOf(document);
   const shown = unfinished ? withoutFinishes(document, shot.id, selected) : document;
 
-  const moveLayers = (event: PointerEvent, grabbed: Layer, along: Layer[]): void => {
+  const moveLayers = (event: PointerEvent, grabbed: Layer, along: Layer[], frame: number): void => {
     const from = zoom.toThing(event.clientX, event.clientY);
     const movable = along.filter((layer) => !layer.locked);
     // All positions are taken from where they were, so that nothing adds up.
-    const still = { shot, camera };
+    const still = { shot, camera: lensAt(frame) };
     const gesture = `move ${grabbed.id} ${Date.now()}`;
     const box = seenBox(document, shot, grabbed, frame);
     const lines = overlays.snap ? linesToCatch(document, shot, movable, frame) : null;
@@ -102,9 +102,8 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
   };
 
   /** While the shot plays, the hand draws where the layer goes. */
-  const drawPath = (event: PointerEvent, layer: Layer): void => {
+  const drawPath = (event: PointerEvent, layer: Layer, start: number): void => {
     const from = zoom.toThing(event.clientX, event.clientY);
-    const start = frame;
     const began = performance.now();
     const drawn: DrawnPoint[] = [{ frame: start, at: valueAt(layer.position, start) }];
     const gesture = `draw ${layer.id} ${Date.now()}`;
@@ -137,13 +136,16 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
   const press = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     setPlaying(false);
+    // Where it was stopped.
+    const now = frameNow();
+    const camera = lensAt(now);
     if (zoom.panning || framing) return zoom.startPan(event);
     const [x, y] = zoom.toThing(event.clientX, event.clientY);
-    if (tool === 'path' && selected.length === 1) return drawPath(event, selected[0]!);
+    if (tool === 'path' && selected.length === 1) return drawPath(event, selected[0]!, now);
     // The selected layer keeps the pointer while it is under it, so that it can be moved below nearer ones.
     const under =
-      selected.find((layer) => !event.shiftKey && contains(document, shot, layer, camera, frame, x, y)) ??
-      layerAt(document, shot, camera, frame, x, y);
+      selected.find((layer) => !event.shiftKey && contains(document, shot, layer, camera, now, x, y)) ??
+      layerAt(document, shot, camera, now, x, y);
     if (!under) {
       if (!event.shiftKey) select(null);
       return;
@@ -151,7 +153,7 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
     if (event.shiftKey) return selectLayer(under.id, true);
     const within = selected.includes(under);
     if (!within) selectLayer(under.id);
-    moveLayers(event, under, within ? selected : [under]);
+    moveLayers(event, under, within ? selected : [under], now);
   };
   return (
     <section
@@ -163,16 +165,15 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
       onPointerDown={press}
       onDoubleClick={(event) => {
         const [x, y] = zoom.toThing(event.clientX, event.clientY);
-        const under = layerAt(document, shot, camera, frame, x, y);
+        const under = layerAt(document, shot, lensAt(frame), frame, x, y);
         if (under?.source.kind !== 'text' || under.locked) return;
         selectLayer(under.id);
         useStage.setState({ writing: under.id });
       }}
     >
-      <PaintedCanvas
+      <PlayedCanvas
         document={shown}
         shot={shot.id}
-        frame={frame}
         view={zoom.view}
         size={zoom.size}
         atRest={resting}
@@ -186,14 +187,15 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
         {!framing && <Guides document={document} shot={shot} zoom={zoom} />}
         {framing ? (
           <FramingHandles document={document} shot={shot} zoom={zoom} />
-        ) : tool === 'depth' && selected[0] ? (
-          <DepthBrush document={document} shot={shot} layer={selected[0]} zoom={zoom} frame={frame} />
-        ) : tool === 'marks' && selected[0]?.source.kind === 'prop' && paintedSetting(selected[0].source) ? (
-          <MarkBrush document={document} shot={shot} layer={selected[0]} zoom={zoom} frame={frame} />
-        ) : tool === 'cut' && selected.length === 1 ? (
-          <CutLines document={document} shot={shot} layer={selected[0]!} zoom={zoom} frame={frame} />
-        ) : tool === 'follow' && selected.length === 1 ? (
-          <PointMarker document={document} shot={shot} layer={selected[0]!} zoom={zoom} frame={frame} />
+        ) : selected[0] && isMarking(tool, selected) ? (
+          <AtPlayhead>
+            {(frame) => {
+              const props = { document, shot, layer: selected[0]!, zoom, frame };
+              if (tool === 'depth') return <DepthBrush {...props} />;
+              if (tool === 'marks') return <MarkBrush {...props} />;
+              return tool === 'cut' ? <CutLines {...props} /> : <PointMarker {...props} />;
+            }}
+          </AtPlayhead>
         ) : (
           !playing &&
           selected.map((layer) => {
@@ -231,6 +233,24 @@ export function StageView({ document, shot }: { document: Document; shot: Shot }
       )}
     </section>
   );
+}
+
+/** The canvas, which follows the playhead while it plays. */
+function PlayedCanvas(props: Omit<ComponentProps<typeof PaintedCanvas>, 'frame'>) {
+  return <PaintedCanvas {...props} frame={useFrameNow()} />;
+}
+
+/** What lies over the picture while it plays too. */
+function AtPlayhead({ children }: { children: (frame: number) => ReactNode }) {
+  return children(useFrameNow());
+}
+
+/** Whether the tool in the hand marks something on the layers that are selected. */
+function isMarking(tool: Tool, selected: readonly Layer[]): boolean {
+  if (tool === 'depth') return true;
+  const [layer] = selected;
+  if (tool === 'marks') return layer?.source.kind === 'prop' && !!paintedSetting(layer.source);
+  return (tool === 'cut' || tool === 'follow') && selected.length === 1;
 }
 
 /** What a dragged layer may catch: the frame's own lines, and edges and middles of the layers that stay. */

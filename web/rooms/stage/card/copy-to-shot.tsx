@@ -3,7 +3,7 @@ import type { Shot } from '../../../../core/document/shot.ts';
 import { copyToShot } from '../../../../core/edits/copy-to-shot.ts';
 import { notify } from '../../../data/notices.ts';
 import { newId, useProject } from '../../../data/project.ts';
-import { openShot, useStage } from '../stage-state.ts';
+import { frameNow, openShot, useStage } from '../stage-state.ts';
 
 interface CopyToShotProps {
   document: Document;
@@ -18,7 +18,7 @@ export function CopyToShot({ document, shot, ids }: CopyToShotProps) {
   if (others.length === 0) return null;
   const copy = (to: string): void => {
     const wanted = ids.map((of) => ({ of, id: newId('layer') }));
-    dispatch(copyToShot(shot.id, to, wanted, useStage.getState().frame));
+    dispatch(copyToShot(shot.id, to, wanted, frameNow()));
     const open = (): void => {
       openShot(to);
       useStage.getState().select({ kind: 'layers', ids: wanted.map(({ id }) => id) });

@@ -6,7 +6,7 @@ import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
 import { NameField } from '../../../parts/name-field.tsx';
 import { NumberField } from '../../../parts/number-field.tsx';
-import { useStage } from '../stage-state.ts';
+import { frameNow, useStage } from '../stage-state.ts';
 import { EasingChoice } from './easing-choice.tsx';
 
 /** Stored arrangements of a shot; between them it says what will travel, appear and disappear. */
@@ -25,7 +25,7 @@ export function PoseList({ document, shot }: { document: Document; shot: Shot })
       <Button
         icon={<Camera size={14} />}
         title="Stores how all layers that are shown are arranged at the playhead"
-        onClick={() => dispatch(storePose(shot.id, newId('pose'), frame))}
+        onClick={() => dispatch(storePose(shot.id, newId('pose'), frameNow()))}
       >
         {here ? `Update ${here.name}` : 'Store a pose here'}
       </Button>

@@ -8,7 +8,7 @@ import { useProject } from '../../../data/project.ts';
 import { FileButton } from '../../../parts/file-button.tsx';
 import { drag } from '../../../parts/zoom.ts';
 import { peakRate } from '../../../workers/sound-messages.ts';
-import { useStage } from '../stage-state.ts';
+import { frameNow, useStage } from '../stage-state.ts';
 import { TrackRow, type Track } from '../time/track.tsx';
 import { soundFrom } from './add-sound.ts';
 import { framesHeard, useSoundFacts } from './use-sound-facts.ts';
@@ -42,9 +42,9 @@ export function SoundRows({ document, filmStart, track }: SoundRowsProps) {
 /** Brings in a sound: the first lies under everything, later ones begin where the playhead is. */
 export function AddSound({ document, filmStart }: Omit<SoundRowsProps, 'track'>) {
   const { dispatch } = useProject();
-  const { select, frame } = useStage();
+  const { select } = useStage();
   const add = async (file: File): Promise<void> => {
-    const at = document.sounds.length === 0 ? 0 : (filmStart + frame) / document.frame.rate;
+    const at = document.sounds.length === 0 ? 0 : (filmStart + frameNow()) / document.frame.rate;
     const { id, edit } = await soundFrom(file, at);
     dispatch(edit);
     select({ kind: 'sound', id });

@@ -10,7 +10,7 @@ import type { Shot } from '../../../../core/document/shot.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
-import { useStage } from '../stage-state.ts';
+import { frameNow, useStage } from '../stage-state.ts';
 
 /** Where it is bare, which layer should cover it, and what of each cure would be enough. */
 function curesOf(document: Document, shot: Shot, bare: number[]) {
@@ -59,7 +59,7 @@ export function BareCheck({ document, shot, bare }: { document: Document; shot: 
   }
   const { stretches, blamed, enlarge, shift, picture, widest } = cures;
   const jump = (): void => {
-    const { frame } = useStage.getState();
+    const frame = frameNow();
     const next = stretches.find((s) => s.worst > frame) ?? stretches[0]!;
     setPlaying(false);
     setFrame(next.worst);

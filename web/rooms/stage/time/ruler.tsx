@@ -4,7 +4,7 @@ import { setMarkers, setWorkArea } from '../../../../core/edits/shot-edits.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { drag } from '../../../parts/zoom.ts';
-import { useStage } from '../stage-state.ts';
+import { useFrameNow, useStage } from '../stage-state.ts';
 import type { Track } from './track.tsx';
 
 interface RulerProps {
@@ -132,7 +132,8 @@ function Markers({ shot, track }: { shot: Shot; track: Track }) {
 }
 
 export function Playhead({ shot, track }: { shot: Shot; track: Track }) {
-  const { frame, setFrame } = useStage();
+  const frame = useFrameNow();
+  const { setFrame } = useStage();
   const at = track.across(frame);
   const seen = at >= 0 && at <= track.width;
   return (
@@ -143,8 +144,9 @@ export function Playhead({ shot, track }: { shot: Shot; track: Track }) {
       aria-valuemin={0}
       aria-valuemax={shot.length - 1}
       aria-valuenow={frame}
-      className="pointer-events-none absolute inset-y-0 z-10 w-px bg-saffron"
-      style={{ left: Math.max(0, Math.min(track.width, at)), opacity: seen ? 1 : 0 }}
+      className="pointer-events-none absolute inset-y-0 left-0 z-10 w-px bg-saffron will-change-transform"
+      // Moved as a layer of its own: nothing else is laid out or painted anew for it.
+      style={{ transform: `translateX(${Math.max(0, Math.min(track.width, at))}px)`, opacity: seen ? 1 : 0 }}
       onKeyDown={(event) => {
         const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
         if (step === 0) return;

@@ -4,7 +4,7 @@ import type { Document } from '../../../../core/document/document.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import { drag } from '../../../parts/zoom.ts';
-import { leastTimeline, mostTimeline, selectedLayers, useStage } from '../stage-state.ts';
+import { frameNow, leastTimeline, mostTimeline, selectedLayers, useStage } from '../stage-state.ts';
 import { BarRows } from './bar-rows.tsx';
 import { CameraRows } from './camera-rows.tsx';
 import { Graph } from './graph.tsx';
@@ -91,11 +91,11 @@ export function Timeline({ document, shot, bare, filmStart }: TimelineProps) {
 
 /** Less or more of the shot at a time, about the playhead; for hands without a wheel. */
 function TimeZoom({ shot }: { shot: Shot }) {
-  const { timeView, frame } = useStage();
+  const { timeView } = useStage();
   const whole = Math.max(1, shot.length - 1);
   const zoom = (factor: number): void => {
     const before = timeView ?? { first: 0, span: whole };
-    useStage.setState({ timeView: zoomedTime(before, whole, frame, factor) });
+    useStage.setState({ timeView: zoomedTime(before, whole, frameNow(), factor) });
   };
   return (
     <>

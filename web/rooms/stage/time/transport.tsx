@@ -20,7 +20,7 @@ import type { Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { IconButton } from '../../../parts/button.tsx';
 import { ChoiceBar } from '../../../parts/choices.tsx';
-import { selectedLayers, useStage, type TimelineMode } from '../stage-state.ts';
+import { frameNow, selectedLayers, useFrameNow, useStage, type TimelineMode } from '../stage-state.ts';
 import { BareCheck } from './bare-check.tsx';
 
 interface TransportProps {
@@ -42,12 +42,11 @@ export function Transport({ document, shot, bare }: TransportProps) {
   const { dispatch } = useProject();
   const { rate } = document.frame;
   const layers = selectedLayers(shot, selection);
-  const time = (f: number): string => (f / rate).toFixed(2).padStart(5, '0');
   const stops = [...new Set([...layers.flatMap(keyFramesOf), ...shot.markers.map((m) => m.frame)])].sort(
     (a, b) => a - b,
   );
-  const before = stops.filter((f) => f < frame).at(-1);
-  const after = stops.find((f) => f > frame);
+  const before = (at: number): number | undefined => stops.filter((f) => f < at).at(-1);
+  const after = (at: number): number | undefined => stops.find((f) => f > at);
   const go = (to: number | undefined): void => {
     if (to === undefined) return;
     setPlaying(false);
@@ -61,8 +60,8 @@ export function Transport({ document, shot, bare }: TransportProps) {
       <IconButton
         label="Previous keyframe"
         shortcut="Shift ,"
-        disabled={before === undefined}
-        onClick={() => go(before)}
+        disabled={!playing && before(frame) === undefined}
+        onClick={() => go(before(frameNow()))}
       >
         <StepBack size={14} />
       </IconButton>
@@ -74,7 +73,12 @@ export function Transport({ document, shot, bare }: TransportProps) {
       >
         {playing ? <Pause size={17} /> : <Play size={17} />}
       </IconButton>
-      <IconButton label="Next keyframe" shortcut="Shift ." disabled={after === undefined} onClick={() => go(after)}>
+      <IconButton
+        label="Next keyframe"
+        shortcut="Shift ."
+        disabled={!playing && after(frame) === undefined}
+        onClick={() => go(after(frameNow()))}
+      >
         <StepForward size={14} />
       </IconButton>
       <IconButton label="Last frame" shortcut="End" onClick={() => go(shot.length - 1)}>
@@ -91,10 +95,7 @@ export function Transport({ document, shot, bare }: TransportProps) {
           {heard ? <Volume2 size={15} /> : <VolumeX size={15} />}
         </IconButton>
       )}
-      <output className="font-mono text-[12px] whitespace-nowrap" aria-label="Playhead" data-testid="playhead">
-        {time(frame)} <span className="text-ink-2">/ {time(shot.length)} s</span>{' '}
-        <span className="ml-1 text-ink-2">frame</span> {frame}
-      </output>
+      <Clock rate={rate} length={shot.length} />
       <span className="mx-1 h-5 w-px bg-line" aria-hidden />
       <ChoiceBar
         label="Timeline shows"
@@ -121,7 +122,7 @@ export function Transport({ document, shot, bare }: TransportProps) {
               shot.id,
               copied,
               layers.map((l) => l.id),
-              frame,
+              frameNow(),
             ),
           )
         }
@@ -142,12 +143,30 @@ export function Transport({ document, shot, bare }: TransportProps) {
         label="Marker here"
         shortcut="M"
         onClick={() =>
-          dispatch(setMarkers(shot.id, [...shot.markers, { frame, name: String(shot.markers.length + 1) }]))
+          dispatch(setMarkers(shot.id, [...shot.markers, { frame: frameNow(), name: String(shot.markers.length + 1) }]))
         }
       >
         <Flag size={14} />
       </IconButton>
       <BareCheck document={document} shot={shot} bare={bare} />
     </div>
+  );
+}
+
+/** Time and frame at the playhead. */
+function Clock({ rate, length }: { rate: number; length: number }) {
+  const frame = useFrameNow();
+  const time = (f: number): string => (f / rate).toFixed(2).padStart(5, '0');
+  return (
+    <output
+      // A place of its own of a fixed size: what changes with every frame moves and repaints nothing else.
+      className="h-[18px] font-mono text-[12px] leading-[18px] whitespace-nowrap will-change-transform [contain:strict]"
+      style={{ width: `${2 * time(length).length + String(length).length + 13}ch` }}
+      aria-label="Playhead"
+      data-testid="playhead"
+    >
+      {time(frame)} <span className="text-ink-2">/ {time(length)} s</span>{' '}
+      <span className="ml-1 text-ink-2">frame</span> {frame}
+    </output>
   );
 }
