@@ -1,15 +1,6 @@
 import type { Browser, Page } from 'playwright-core';
 import { openPage } from '../../e2e/harness.ts';
 
-/** What a page says of itself, as seen from outside: by the protocol for its developers. */
-export interface Held {
-  /** Bytes of JavaScript that are still reached. */
-  heap: number;
-  nodes: number;
-  listeners: number;
-  workers: number;
-}
-
 /** A page that notes when it asked for and got its pictures; `close` fails on anything it complained of. */
 export async function timedPage(browser: Browser): Promise<{ page: Page; close: () => Promise<void> }> {
   const { page, context, problems } = await openPage(browser);
@@ -89,21 +80,4 @@ export async function workOfMainThread(page: Page, seconds: number): Promise<Wor
   await session.detach();
   const each = 1000 / (last.at - first.at);
   return { own: (last.own - first.own) * each, all: (last.all - first.all) * each };
-}
-
-/** What the page holds after everything that can go has gone. */
-export async function heldBy(page: Page): Promise<Held> {
-  const session = await page.context().newCDPSession(page);
-  await session.send('Performance.enable');
-  await session.send('HeapProfiler.collectGarbage');
-  const { metrics } = await session.send('Performance.getMetrics');
-  const of = (name: string): number => metrics.find((m) => m.name === name)!.value;
-  const held = {
-    heap: of('JSHeapUsedSize'),
-    nodes: of('Nodes'),
-    listeners: of('JSEventListeners'),
-    workers: page.workers().length,
-  };
-  await session.detach();
-  return held;
 }

@@ -72,6 +72,7 @@ export const RackRow = memo(function RackRow({ shot, layer, depth, level, top, c
   const [renaming, setRenaming] = useState(false);
   const startDrag = (event: PointerEvent): void => {
     if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
+    // As they hang when the drag begins: what moves meanwhile is only this one.
     const { rows, depthAt, areaTop } = rack.current;
     const { selection, keepLook } = useStage.getState();
     const frame = frameNow();
@@ -92,12 +93,12 @@ export const RackRow = memo(function RackRow({ shot, layer, depth, level, top, c
       if (pressed && Math.abs(move.clientY - from) < 3) return;
       pressed = false;
       const middle = move.clientY - areaTop() - grabbed + rowHeight / 2;
-      const rest = rack.current.rows.filter((other) => other.layer.id !== layer.id && other.level === level);
+      const rest = rows.filter((other) => other.layer.id !== layer.id && other.level === level);
       const above = rest.filter((other) => other.top + rowHeight / 2 <= middle).at(-1);
       const below = rest.find((other) => other.top + rowHeight / 2 > middle);
       const next = Number(depthBetween(depthAt(middle), above?.depth ?? null, below?.depth ?? null).toFixed(2));
       for (const id of along) {
-        const other = rack.current.rows.find((o) => o.layer.id === id);
+        const other = rows.find((o) => o.layer.id === id);
         if (other && !other.layer.locked)
           dispatch(setDepth(shot, id, other.depth * (next / depth), frame, !keepLook), gesture);
       }

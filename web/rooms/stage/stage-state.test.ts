@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { useStage } from './stage-state.ts';
+import { frameNow, usePlayed, useStage } from './stage-state.ts';
 import { zoomedTime } from './time/zoomed-time.ts';
 
 describe('selecting a range of rows', () => {
@@ -48,5 +48,30 @@ describe('zooming in time', () => {
     expect(zoomedTime({ first: 10, span: 10 }, 59, 15, 0.01)!.span).to.equal(8);
     expect(zoomedTime({ first: 0, span: 40 }, 59, 20, 2)).to.equal(null);
     expect(zoomedTime({ first: 0, span: 5 }, 5, 2, 0.5), 'a shot shorter than that is always whole').to.equal(null);
+  });
+});
+
+describe('the playhead', () => {
+  beforeEach(() => {
+    useStage.setState({ frame: 0, playing: false });
+    usePlayed.setState({ frame: null });
+  });
+
+  it('runs apart from where it stood, and stands where it is stopped', () => {
+    const { setFrame, setPlaying } = useStage.getState();
+    setFrame(7);
+    setPlaying(true);
+    let told = 0;
+    const stop = useStage.subscribe(() => told++);
+    for (const frame of [8, 9, 10]) usePlayed.setState({ frame });
+    stop();
+    expect(told, 'what stands still is not told of frames that are played').to.equal(0);
+    expect(frameNow()).to.equal(10);
+    expect(useStage.getState().frame).to.equal(7);
+    setPlaying(false);
+    expect(useStage.getState().frame).to.equal(10);
+    expect(usePlayed.getState().frame).to.equal(null);
+    setFrame(3);
+    expect(frameNow()).to.equal(3);
   });
 });

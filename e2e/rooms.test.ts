@@ -1,0 +1,69 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
+import { heldBy } from './held.ts';
+import { card, openStage, projectWith } from './stage-world.ts';
+
+/** Goes through all rooms and waits in each until it shows what it is for. */
+async function walk(page: Page): Promise<void> {
+  await goTo(page, 'Pictures');
+  await page.getByRole('heading', { name: /Pictures/ }).waitFor();
+  await goTo(page, 'Cut');
+  await page.getByTestId('cut-view').waitFor();
+  await goTo(page, 'Stage');
+  await page.getByLabel('Depth rack').waitFor();
+  await goTo(page, 'Deliver');
+  await page.getByRole('radio', { name: /H.264/ }).waitFor();
+}
+
+describe('rooms', () => {
+  const app = useApp();
+
+  it('leave nothing behind, however often they are entered and left', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(480, 360));
+    for (let visit = 0; visit < 3; visit++) await walk(page);
+    const before = await heldBy(page);
+    for (let visit = 0; visit < 5; visit++) await walk(page);
+    const after = await heldBy(page);
+    expect(after.workers, 'workers').to.be.at.most(before.workers);
+    expect(after.nodes, 'nodes').to.be.at.most(before.nodes * 1.02);
+    expect(after.listeners, 'listeners').to.be.at.most(before.listeners * 1.02);
+    expect(after.heap, 'bytes').to.be.below(before.heap * 1.15);
+  });
+
+  it('stand still beside a view that plays, and show where it was stopped', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'buoy', [200, 80, 40])]));
+    await page.locator('[data-layer=buoy]').click();
+    const clock = page.getByTestId('playhead');
+    const frameShown = async (): Promise<number> => Number(/frame (\d+)/.exec((await clock.textContent())!)![1]);
+    const touched = page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          let count = 0;
+          const panels = ['Depth rack', 'Selection'].map((name) => document.querySelector(`[aria-label="${name}"]`)!);
+          const observer = new MutationObserver((changes) => (count += changes.length));
+          const watch = { subtree: true, childList: true, attributes: true, characterData: true };
+          const seen = new Set<string>();
+          const shown = document.querySelector('[data-testid=playhead]')!;
+          new MutationObserver((_, own) => {
+            // From the second frame on: pressing Play changes what the panels show of it.
+            if (seen.size === 1) for (const panel of panels) observer.observe(panel, watch);
+            seen.add(shown.textContent!);
+            if (seen.size < 12) return;
+            own.disconnect();
+            observer.disconnect();
+            resolve(count);
+          }).observe(shown, { subtree: true, childList: true, characterData: true });
+        }),
+    );
+    await page.keyboard.press(' ');
+    expect(await touched, 'changes of panels while twelve frames were shown').to.equal(0);
+    await page.keyboard.press(' ');
+    const stopped = await frameShown();
+    expect(stopped).to.be.above(0);
+    // A keyframe pressed now is set where it was stopped.
+    await page.keyboard.press('p');
+    await page.getByRole('button', { name: `Position keyframe at frame ${stopped}` }).waitFor();
+  });
+});
