@@ -7,6 +7,7 @@ import { barredBy, noGuides, type Guides } from './guides.ts';
 import { holeBehind } from './hole.ts';
 import { fillFromPhoto } from './other-photo.ts';
 import { partedShadow, type ShadowLayer } from './shadow-layer.ts';
+import { judgedShadow } from './shadow-plate.ts';
 import { shadowAlpha } from './shadow.ts';
 
 /** Alpha of a lifted piece, 0..255, with its top left corner at (x, y) of the picture. */
@@ -58,12 +59,7 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
   const made: Behind['shadows'] = [];
   let ground = picture;
   for (const region of regions) {
-    const clean = await rebuild(
-      { picture: ground, hole: united(hole, region), seed: 1, barred, lines: guides.lines },
-      progress,
-      preview,
-    );
-    const alpha = await shadowAlpha(ground, clean, region, hole, progress);
+    const { clean, alpha } = await judgedShadow(ground, region, hole, { barred, lines: guides.lines }, progress);
     const parted = partedShadow(ground, clean, alpha, hole);
     ground = parted.ground;
     made.push(parted.shadow);

@@ -1,8 +1,8 @@
 import { squaredDistance } from '../pixels/distance.ts';
 import type { Progress } from '../pixels/progress.ts';
-import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { averagedTo, enlargedPlane } from '../pixels/resample.ts';
+import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { rebuild } from './fill.ts';
+import { anyOf, smallerCopy, withEnlarged } from './smaller-copy.ts';
 
 /** Longer side of the copy that is continued. */
 const longest = 1000;
@@ -15,36 +15,11 @@ const lookedInto = 0.05;
  * @throws NothingToContinue, Cancelled
  */
 export async function quickFill(picture: Rgba, hole: Bytes, progress?: Progress): Promise<Rgba> {
-  const shrink = Math.min(1, longest / Math.max(picture.width, picture.height));
-  const [width, height] = [Math.round(picture.width * shrink), Math.round(picture.height * shrink)];
-  const small = shrink < 1 ? averagedTo(picture, width, height) : picture;
-  const smallHole = shrink < 1 ? anyOf(hole, width, height) : hole;
-  const seen = nearRim(smallHole, lookedInto * Math.max(width, height));
+  const small = smallerCopy(picture, longest);
+  const smallHole = small === picture ? hole : anyOf(hole, small.width, small.height);
+  const seen = nearRim(smallHole, lookedInto * Math.max(small.width, small.height));
   const filled = await rebuild({ picture: small, hole: smallHole, seed: 1, seen }, progress);
-  if (shrink === 1) return filled;
-  const out: Rgba = { ...picture, data: picture.data.slice() };
-  for (let c = 0; c < 3; c++) {
-    const channel = enlargedPlane(channelOf(filled, c), picture.width, picture.height);
-    for (let i = 0; i < hole.data.length; i++) if (hole.data[i]) out.data[i * 4 + c] = channel.data[i]!;
-  }
-  return out;
-}
-
-function channelOf({ width, height, data }: Rgba, c: number): Plane {
-  const plane = makePlane(width, height);
-  for (let i = 0; i < plane.data.length; i++) plane.data[i] = data[i * 4 + c]!;
-  return plane;
-}
-
-/** A hole at a smaller size: every pixel that holds any of it. */
-function anyOf({ width, height, data }: Bytes, w: number, h: number): Bytes {
-  const out = makeBytes(w, h);
-  for (let y = 0; y < height; y++) {
-    const row = Math.min(h - 1, Math.floor((y * h) / height)) * w;
-    for (let x = 0; x < width; x++)
-      if (data[y * width + x]) out.data[row + Math.min(w - 1, Math.floor((x * w) / width))] = 1;
-  }
-  return out;
+  return small === picture ? filled : withEnlarged(picture, hole, filled);
 }
 
 /** The part of a hole that lies within `reach` pixels of what is around it. */

@@ -23,7 +23,7 @@ const coloursFade = [0.6, 0.85] as const;
 /** From here on a ground is no lighter than what is around it. */
 const limitFades = [0.45, 0.75] as const;
 /** The same for how light and dark it is: what is left there is little but noise. */
-const detailFades = [0.84, 0.92] as const;
+export const detailFades = [0.84, 0.92] as const;
 /** How far around what the ground may look like is read, in pixels of a shadow's lesser side, and at least. */
 const [around, aroundLeast] = [0.1, 3];
 

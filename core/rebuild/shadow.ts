@@ -44,17 +44,23 @@ export async function shadowAlpha(
     const found = await screened(rest, inside, hidden, radius, progress);
     smooth = smooth.map((a, i) => 1 - (1 - a) * (1 - Math.min(darkest, Math.max(0, found[i]!))));
   }
-  for (let y = 0; y < area.height; y++) {
-    for (let x = 0; x < area.width; x++) {
-      const k = y * area.width + x;
-      if (!inside.data[k]) continue;
-      const brightest = Math.max(p.data[k * 4]!, p.data[k * 4 + 1]!, p.data[k * 4 + 2]!);
-      const most = hidden.data[k] ? darkest : Math.min(darkest, 1 - brightest / 255);
-      const alpha = Math.round(255 * Math.max(0, Math.min(most, smooth[k]!)));
-      out.data[(y + area.y) * out.width + x + area.x] = alpha <= 2 ? 0 : alpha;
-    }
-  }
-  return out;
+  for (let y = 0; y < area.height; y++)
+    for (let x = 0; x < area.width; x++)
+      out.data[(y + area.y) * out.width + x + area.x] = Math.round(255 * smooth[y * area.width + x]!);
+  return withinReach(out, picture, region, under);
+}
+
+/** Alpha that ends with its region, and by which no picture is lightened beyond the range of a byte. */
+export function withinReach(alpha: Bytes, { data }: Rgba, region: Bytes, under: Bytes): Bytes {
+  const least = 3;
+  const within = alpha.data.map((a, i) => {
+    if (!region.data[i]) return 0;
+    const brightest = Math.max(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    const most = under.data[i] ? 255 * darkest : Math.min(255 * darkest, 255 - brightest);
+    const kept = Math.min(Math.round(most), a);
+    return kept < least ? 0 : kept;
+  });
+  return { ...alpha, data: within };
 }
 
 /**
