@@ -1,8 +1,7 @@
 import { parseArgs } from 'node:util';
 import { boundsOf, makeBytes, makeRgba, pasteRgba } from '../core/pixels/raster.ts';
-import { rebuild } from '../core/rebuild/fill.ts';
 import { partedShadow } from '../core/rebuild/shadow-layer.ts';
-import { shadowAlpha } from '../core/rebuild/shadow.ts';
+import { judgedShadow } from '../core/rebuild/shadow-plate.ts';
 import { readMask, readPicture, UsageError, withTold, writePng } from './pictures.ts';
 
 /** `clyvo shadow`: parts a soft shadow from its ground. The shadow laid over the plate gives the picture again. */
@@ -25,9 +24,8 @@ export async function shadow(args: string[]): Promise<Record<string, unknown>> {
   const region = await readMask(mask, picture);
   if (!boundsOf(region)) throw new UsageError(`The mask "${mask}" is black everywhere; paint white over the shadow.`);
   const started = performance.now();
-  const clean = await withTold(() => rebuild({ picture, hole: region, seed: 1 }));
   const nothing = makeBytes(picture.width, picture.height);
-  const alpha = await shadowAlpha(picture, clean, region, nothing);
+  const { clean, alpha } = await withTold(() => judgedShadow(picture, region, nothing, {}));
   const { ground, shadow: parted } = partedShadow(picture, clean, alpha, nothing);
   const layer = makeRgba(picture.width, picture.height);
   if (parted) pasteRgba(layer, parted.layer, parted.bounds.x, parted.bounds.y);

@@ -58,7 +58,7 @@ function grainByKernel({ data, width, height }: FinishPixels, { cell, box, seed,
   const columns = Int32Array.from({ length: width }, (_, x) => Math.floor((x - box.x) * cell) - first);
   const rows = Int32Array.from({ length: height }, (_, y) => Math.floor((y - box.y) * cell));
   const cells = columns.at(-1)! + 1;
-  return laid([columns, rows, cells * 16 + (width + 8) * 12], (c, r, noise) =>
+  return laid([columns, rows, cells * 12 + (width + 20) * 12], (c, r, noise) =>
     kernel.grain(data.byteOffset, width, height, c, cells, first, r, seed, strength, colour, noise),
   );
 }

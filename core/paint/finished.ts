@@ -231,6 +231,15 @@ export function finishedContent<Image>(
   return { paper: studio.kept(nameOf(draw, finishes, raster), make), ...place, done: () => undefined };
 }
 
+/** Images of papers that were written to before: memory that is new costs as much as what is done in it. */
+const spareImages = new WeakMap<object, { data: Uint8ClampedArray }>();
+
+function spareImage<Image>(paper: Scratch<Image>): { data: Uint8ClampedArray } {
+  const known = spareImages.get(paper) ?? paper.context.createImageData(paper.width, paper.height);
+  spareImages.set(paper, known);
+  return known;
+}
+
 /**
  * What `paint` paints onto a paper, as numbers in `image`; or, where that is known by its name, in `from`, with an image to
  * write to.
@@ -244,7 +253,7 @@ function contentPixels<Image>(
   const { width, height } = paper;
   const painted = paintedPixels(studio);
   const known = name === null ? null : painted.find(name);
-  if (known) return { image: paper.context.createImageData(width, height), from: known };
+  if (known) return { image: spareImage(paper), from: known };
   paint();
   const image = paper.context.getImageData(0, 0, width, height);
   if (name !== null) painted.painted(name, image.data);

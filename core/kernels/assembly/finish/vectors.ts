@@ -84,3 +84,14 @@ export function hash(a: i32, b: i32, c: i32): f32 {
   h = (h ^ (h >> 15)) * 0x846ca68b;
   return <f32>(h ^ (h >> 16)) * <f32>(1.0 / 4294967296.0);
 }
+
+/** The same for four first numbers at once. */
+// @ts-ignore: a decorator of the compiler
+@inline
+export function hashes(a: v128, b: i32, c: i32): v128 {
+  const rest = i32x4.splat((b * <i32>0x85ebca6b) ^ (c * <i32>0xc2b2ae35));
+  let h = v128.xor(i32x4.mul(a, i32x4.splat(<i32>0x9e3779b1)), rest);
+  h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 16)), i32x4.splat(0x7feb352d));
+  h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 15)), i32x4.splat(<i32>0x846ca68b));
+  return f32x4.mul(f32x4.convert_i32x4_u(v128.xor(h, i32x4.shr_u(h, 16))), f32x4.splat(1.0 / 4294967296.0));
+}
