@@ -65,5 +65,18 @@ describe('rooms', () => {
     // A keyframe pressed now is set where it was stopped.
     await page.keyboard.press('p');
     await page.getByRole('button', { name: `Position keyframe at frame ${stopped}` }).waitFor();
+    // Left while it plays, it stands at the beginning when one is back, and goes where it is put.
+    await page.keyboard.press(' ');
+    await page.waitForFunction(
+      (at) => !document.querySelector('[data-testid=playhead]')!.textContent!.endsWith(` ${at}`),
+      stopped,
+    );
+    await goTo(page, 'Pictures');
+    await page.getByRole('heading', { name: /Pictures/ }).waitFor();
+    await goTo(page, 'Stage');
+    await page.locator('[data-painted="0"]').waitFor();
+    await page.keyboard.press('.');
+    await page.locator('[data-painted="1"]').waitFor();
+    expect(await frameShown()).to.equal(1);
   });
 });

@@ -51,8 +51,9 @@ export function usePlayback(
     return () => {
       cancelAnimationFrame(tick);
       clock.stop();
-      // Left in the middle, it stands where its room wants it.
-      if (!useStage.getState().playing) usePlayed.setState({ frame: null });
+      // Also where its room is left in the middle: the playhead stands, and goes where it is put from now on.
+      useStage.setState({ frame: frameNow() });
+      usePlayed.setState({ frame: null });
     };
   }, [playing, loop, rate, start, end, sound, filmStart]);
 }
