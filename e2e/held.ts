@@ -1,4 +1,5 @@
 import type { Page } from 'playwright-core';
+import { goTo } from './harness.ts';
 
 /** What a page says of itself, as seen from outside: by the protocol for its developers. */
 export interface Held {
@@ -24,4 +25,16 @@ export async function heldBy(page: Page): Promise<Held> {
   };
   await session.detach();
   return held;
+}
+
+/** Goes through all rooms and waits in each until it shows what it is for. */
+export async function walkRooms(page: Page): Promise<void> {
+  await goTo(page, 'Pictures');
+  await page.getByRole('heading', { name: /Pictures/ }).waitFor();
+  await goTo(page, 'Cut');
+  await page.getByTestId('cut-view').waitFor();
+  await goTo(page, 'Stage');
+  await page.getByLabel('Depth rack').waitFor();
+  await goTo(page, 'Deliver');
+  await page.getByRole('radio', { name: /H.264/ }).waitFor();
 }

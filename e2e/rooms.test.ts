@@ -1,20 +1,7 @@
 import { expect } from 'chai';
-import type { Page } from 'playwright-core';
 import { buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
-import { heldBy } from './held.ts';
+import { heldBy, walkRooms } from './held.ts';
 import { card, openStage, projectWith } from './stage-world.ts';
-
-/** Goes through all rooms and waits in each until it shows what it is for. */
-async function walk(page: Page): Promise<void> {
-  await goTo(page, 'Pictures');
-  await page.getByRole('heading', { name: /Pictures/ }).waitFor();
-  await goTo(page, 'Cut');
-  await page.getByTestId('cut-view').waitFor();
-  await goTo(page, 'Stage');
-  await page.getByLabel('Depth rack').waitFor();
-  await goTo(page, 'Deliver');
-  await page.getByRole('radio', { name: /H.264/ }).waitFor();
-}
 
 describe('rooms', () => {
   const app = useApp();
@@ -22,9 +9,9 @@ describe('rooms', () => {
   it('leave nothing behind, however often they are entered and left', async () => {
     const page = await app.open();
     await startWithPhoto(page, app.server.url, await buoyPhoto(480, 360));
-    for (let visit = 0; visit < 3; visit++) await walk(page);
+    for (let visit = 0; visit < 3; visit++) await walkRooms(page);
     const before = await heldBy(page);
-    for (let visit = 0; visit < 5; visit++) await walk(page);
+    for (let visit = 0; visit < 5; visit++) await walkRooms(page);
     const after = await heldBy(page);
     expect(after.workers, 'workers').to.be.at.most(before.workers);
     expect(after.nodes, 'nodes').to.be.at.most(before.nodes * 1.02);

@@ -13,20 +13,28 @@ import { saved, type App } from './harness.ts';
 export const frame = { width: 960, height: 540, rate: 30 };
 
 /** A project of two seconds, made by edits as the interface would make them; gives the address of its Stage. */
-export async function projectWith(app: App, edits: (document: Document) => Edit[], name = 'Signals'): Promise<string> {
+export const projectWith = (app: App, edits: (document: Document) => Edit[], name = 'Signals'): Promise<string> =>
+  projectAt(app.server.url, { name, frame, seconds: 2 }, (made) =>
+    edits(made).reduce((document, edit) => edit.apply(document), made),
+  );
+
+/** A project that a server stores as it is changed from an empty one; gives the address of its Stage. */
+export async function projectAt(
+  url: string,
+  begun: { name: string; frame: Document['frame']; seconds: number },
+  changed: (empty: Document) => Document,
+): Promise<string> {
   const post = { method: 'POST', headers: { 'content-type': 'application/json' } };
-  const body = JSON.stringify({ name, frame, seconds: 2 });
-  const made = (await (await fetch(`${app.server.url}/api/projects`, { ...post, body })).json()) as {
+  const made = (await (await fetch(`${url}/api/projects`, { ...post, body: JSON.stringify(begun) })).json()) as {
     id: string;
     revision: number;
     document: Document;
   };
-  const after = edits(made.document).reduce((d, edit) => edit.apply(d), made.document);
-  const patch = jsonPatch.compare(made.document, after);
+  const patch = jsonPatch.compare(made.document, changed(made.document));
   const change = JSON.stringify({ change: randomUUID(), revision: made.revision, name: 'Set up', patch });
-  const answer = await fetch(`${app.server.url}/api/projects/${made.id}`, { ...post, method: 'PATCH', body: change });
+  const answer = await fetch(`${url}/api/projects/${made.id}`, { ...post, method: 'PATCH', body: change });
   expect(answer.status, await answer.text()).to.equal(200);
-  return `${app.server.url}/project/${made.id}/stage`;
+  return `${url}/project/${made.id}/stage`;
 }
 
 /** A coloured card of 120 x 80 hanging at a depth, its middle at a place. */

@@ -1,16 +1,14 @@
-import { randomUUID } from 'node:crypto';
-import jsonPatch from 'fast-json-patch';
-import { emptyDocument, untouched, type Document } from '../../core/document/document.ts';
+import { untouched, type Document } from '../../core/document/document.ts';
 import type { Layer } from '../../core/document/layer.ts';
 import { textSourceSchema } from '../../core/document/words.ts';
 import { addLayer } from '../../core/edits/arrange-edits.ts';
 import { addPicture, addPiece } from '../../core/edits/project-edits.ts';
 import { buoyPhoto } from '../../e2e/harness.ts';
-import { card } from '../../e2e/stage-world.ts';
+import { card, projectAt } from '../../e2e/stage-world.ts';
 
-const shot = 'shot-1';
 const frame = { width: 1280, height: 720, rate: 30 };
 const seconds = 4;
+const begun = { name: 'Signals', frame, seconds };
 
 /** What a project of signals has: so many layers, each moved by so many keys; every third of them words. */
 export interface Signals {
@@ -22,9 +20,8 @@ export interface Signals {
 const placeOf = (n: number): [number, number] => [((n * 131) % 900) - 450, ((n * 89) % 480) - 240];
 
 /** A project in a store of projects; gives the address of its Stage. */
-export async function signalsProject(url: string, signals: Signals): Promise<string> {
-  return stored(url, signalsDocument(signals));
-}
+export const signalsProject = (url: string, signals: Signals): Promise<string> =>
+  projectAt(url, begun, (empty) => withSignals(empty, signals));
 
 /** The same with a picture and a piece of it that was found by strokes of so many points. */
 export async function strokedProject(url: string, signals: Signals, points: number): Promise<string> {
@@ -42,15 +39,15 @@ export async function strokedProject(url: string, signals: Signals, points: numb
   });
   const keep = Array.from({ length: Math.ceil(points / each) }, (_, n) => stroke(n));
   const recipe = { kind: 'subject' as const, answer: 'subject' as const, keep, drop: [], box: null };
-  const document = [
+  const edits = [
     addPicture({ id: 'buoy', name, original, file, width, height, clip: null, background: null }),
     addPiece({ id: 'piece-1', picture: 'buoy', name: 'Buoy', recipe, ...untouched }),
-  ].reduce((d, edit) => edit.apply(d), signalsDocument(signals));
-  return stored(url, document);
+  ];
+  return projectAt(url, begun, (empty) => edits.reduce((d, edit) => edit.apply(d), withSignals(empty, signals)));
 }
 
-function signalsDocument({ layers, keys, words = false }: Signals): Document {
-  let document = emptyDocument('Signals', frame, seconds, shot);
+function withSignals(empty: Document, { layers, keys, words = false }: Signals): Document {
+  let document = empty;
   for (let n = 0; n < layers; n++)
     document =
       words && n % 3 === 0
@@ -65,7 +62,7 @@ function withWords(document: Document, id: string, n: number): Document {
   const box = { width: 280, height: 48 };
   const source = textSourceSchema.parse({ kind: 'text', text: 'The tide turns', ...plain, box });
   const place = { id, name: 'The tide turns', depth: 2 + (n % 7), position: placeOf(n) };
-  return addLayer(shot, place, { source, colour: [250, 240, 220, 1] }).apply(document);
+  return addLayer(document.shots[0]!.id, place, { source, colour: [250, 240, 220, 1] }).apply(document);
 }
 
 /** The first layer stays without keys: it is what is nudged. */
@@ -78,19 +75,4 @@ function withKeys(layer: Layer, n: number, keys: number): Layer {
     easing: 'ease-in-out' as const,
   }));
   return { ...layer, position: { keys: list } };
-}
-
-async function stored(url: string, wanted: Document): Promise<string> {
-  const post = { method: 'POST', headers: { 'content-type': 'application/json' } };
-  const body = JSON.stringify({ name: wanted.name, frame, seconds });
-  const made = (await (await fetch(`${url}/api/projects`, { ...post, body })).json()) as {
-    id: string;
-    revision: number;
-    document: Document;
-  };
-  const patch = jsonPatch.compare(made.document, wanted);
-  const change = JSON.stringify({ change: randomUUID(), revision: made.revision, name: 'Set up', patch });
-  const answer = await fetch(`${url}/api/projects/${made.id}`, { ...post, method: 'PATCH', body: change });
-  if (!answer.ok) throw new Error(await answer.text());
-  return `${url}/project/${made.id}/stage`;
 }

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'playwright-core';
-import { goTo, launch, RunningServer } from '../../e2e/harness.ts';
-import { heldBy, type Held } from '../../e2e/held.ts';
+import { launch, RunningServer } from '../../e2e/harness.ts';
+import { heldBy, walkRooms, type Held } from '../../e2e/held.ts';
 import { median } from '../measures.ts';
 import type { Bar, Section } from '../report.ts';
 import { nudges, openedAfter, timedPage, workOfMainThread, type Work } from './rooms-page.ts';
@@ -9,7 +9,6 @@ import { signalsProject, strokedProject } from './rooms-world.ts';
 const visits = 30;
 /** Visits after which everything that is kept on purpose, compiled code above all, is there. */
 const warm = 10;
-const rooms = ['Pictures', 'Cut', 'Stage', 'Deliver'] as const;
 
 /** How soon the rooms answer, measured in a browser on the built application. */
 export async function roomsSection(say: (line: string) => void): Promise<Section> {
@@ -71,25 +70,12 @@ async function played(browser: Browser, url: string): Promise<Work> {
 async function visited(browser: Browser, url: string): Promise<[Held, Held]> {
   const { page, close } = await timedPage(browser);
   await openedAfter(page, url);
-  const round = async (): Promise<void> => {
-    for (const room of rooms) {
-      await goTo(page, room);
-      await arrivedIn(page, room);
-    }
-  };
-  for (let k = 0; k < warm; k++) await round();
+  for (let k = 0; k < warm; k++) await walkRooms(page);
   const early = await heldBy(page);
-  for (let k = warm; k < visits; k++) await round();
+  for (let k = warm; k < visits; k++) await walkRooms(page);
   const late = await heldBy(page);
   await close();
   return [early, late];
-}
-
-async function arrivedIn(page: Page, room: (typeof rooms)[number]): Promise<void> {
-  if (room === 'Pictures') await page.getByRole('heading', { name: /Pictures/ }).waitFor();
-  if (room === 'Cut') await page.getByText(/The piece covers/).waitFor();
-  if (room === 'Stage') await page.locator('[data-painted]').waitFor();
-  if (room === 'Deliver') await page.getByText(/^About/).waitFor();
 }
 
 function section(few: Nudged, many: Nudged, stroked: Nudged, playing: Work, early: Held, late: Held): Section {

@@ -231,13 +231,21 @@ export function finishedContent<Image>(
   return { paper: studio.kept(nameOf(draw, finishes, raster), make), ...place, done: () => undefined };
 }
 
-/** Images of papers that were written to before: memory that is new costs as much as what is done in it. */
-const spareImages = new WeakMap<object, { data: Uint8ClampedArray }>();
+interface SpareImage {
+  width: number;
+  height: number;
+  image: { data: Uint8ClampedArray };
+}
 
-function spareImage<Image>(paper: Scratch<Image>): { data: Uint8ClampedArray } {
-  const known = spareImages.get(paper) ?? paper.context.createImageData(paper.width, paper.height);
-  spareImages.set(paper, known);
-  return known;
+/** The image each studio wrote to last: memory that is new costs as much as what is done in it. */
+const spareImages = new WeakMap<object, SpareImage>();
+
+function spareImage<Image>({ width, height, context }: Scratch<Image>, studio: Studio<Image>): SpareImage['image'] {
+  const last = spareImages.get(studio);
+  if (last?.width === width && last.height === height) return last.image;
+  const image = context.createImageData(width, height);
+  spareImages.set(studio, { width, height, image });
+  return image;
 }
 
 /**
@@ -253,7 +261,7 @@ function contentPixels<Image>(
   const { width, height } = paper;
   const painted = paintedPixels(studio);
   const known = name === null ? null : painted.find(name);
-  if (known) return { image: spareImage(paper), from: known };
+  if (known) return { image: spareImage(paper, studio), from: known };
   paint();
   const image = paper.context.getImageData(0, 0, width, height);
   if (name !== null) painted.painted(name, image.data);
