@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
+import { becomes, buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
 import { heldBy, walkRooms } from './held.ts';
 import { card, openStage, projectWith } from './stage-world.ts';
 
@@ -17,6 +17,30 @@ describe('rooms', () => {
     expect(after.nodes, 'nodes').to.be.at.most(before.nodes * 1.02);
     expect(after.listeners, 'listeners').to.be.at.most(before.listeners * 1.02);
     expect(after.heap, 'bytes').to.be.below(before.heap * 1.15);
+  });
+
+  it('are fetched while their project is still on its way, and take the worker that was started for them', async () => {
+    const url = await projectWith(app, (d) => [card(d, 'buoy', [200, 80, 40])]);
+    const page = await app.open();
+    const wanted: string[] = [];
+    page.on('request', (request) => wanted.push(request.url()));
+    let answer: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (answer = resolve));
+    await page.route('**/api/projects/*', async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.goto(url);
+    const fetched = (part: string): number => wanted.filter((one) => one.includes(part)).length;
+    await becomes(async () => [fetched('stage-room') > 0, fetched('paint.worker')], [true, 1]);
+    expect(await page.locator('[data-painted]').count()).to.equal(0);
+    answer();
+    await page.locator('[data-painted]').waitFor();
+    expect(page.workers().filter((worker) => worker.url().includes('paint.worker'))).to.have.length(1);
+    await page.getByRole('link', { name: 'Shelf' }).click();
+    await page.getByRole('button', { name: 'Open Signals', exact: true }).click();
+    await page.locator('[data-painted]').waitFor();
+    expect(page.workers().filter((worker) => worker.url().includes('paint.worker'))).to.have.length(1);
   });
 
   it('stand still beside a view that plays, and show where it was stopped', async () => {

@@ -338,10 +338,10 @@ describe('nothing wedges', () => {
     await goTo(page, 'Stage');
     await page.getByText('A part of this room could not be loaded').waitFor();
     await page.unroute(/stage-room.*\.js/);
-    let refused = 0;
-    await page.route(/paint\.worker.*\.js/, (route) => (refused++ < 2 ? route.abort() : route.continue()));
+    await page.route(/paint\.worker.*\.js/, (route) => route.abort());
     await page.getByRole('button', { name: 'Try again' }).click();
     await page.getByText('The view stopped and is being started again').waitFor();
+    await page.unroute(/paint\.worker.*\.js/);
     await page.locator('[data-painted]').waitFor();
     await context.close();
   });

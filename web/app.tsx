@@ -4,12 +4,12 @@ import { HelpSheet } from './help/help-sheet.tsx';
 import { Notices } from './parts/notices.tsx';
 import { PicturesRoom } from './rooms/pictures/pictures-room.tsx';
 import { ProjectFrame } from './rooms/project-frame.tsx';
+import { roomModules } from './rooms/room-modules.ts';
 import { Shelf } from './rooms/shelf/shelf.tsx';
 
-// The rooms are large and each is loaded when it is entered; the Shelf is there at once.
-const CutRoom = lazy(async () => ({ default: (await import('./rooms/cut/cut-room.tsx')).CutRoom }));
-const StageRoom = lazy(async () => ({ default: (await import('./rooms/stage/stage-room.tsx')).StageRoom }));
-const DeliverRoom = lazy(async () => ({ default: (await import('./rooms/deliver/deliver-room.tsx')).DeliverRoom }));
+const CutRoom = lazy(async () => ({ default: (await roomModules.cut()).CutRoom }));
+const StageRoom = lazy(async () => ({ default: (await roomModules.stage()).StageRoom }));
+const DeliverRoom = lazy(async () => ({ default: (await roomModules.deliver()).DeliverRoom }));
 
 export function App() {
   return (

@@ -1,6 +1,5 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
-import { createPortal } from 'react-dom';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { renameProject } from '../../core/edits/project-edits.ts';
 import { sentenceOf } from '../data/notices.ts';
@@ -13,6 +12,7 @@ import { ExportProgress } from '../parts/export-progress.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
 import { RoomBoundary } from '../parts/room-boundary.tsx';
+import { prepareRoom } from './room-modules.ts';
 
 const rooms = [
   { path: 'pictures', name: 'Pictures' },
@@ -38,6 +38,7 @@ export function ProjectFrame() {
   useEffect(() => {
     let wanted = true;
     let again = 0;
+    if (useProject.getState().id !== id) prepareRoom(location.pathname);
     open(id).then(
       () => wanted && setProblem(null),
       (error: unknown) => {
@@ -183,11 +184,4 @@ function ProjectBar() {
       </div>
     </header>
   );
-}
-
-/** Puts a room's one main action at the right of the bar. */
-export function MainAction({ children }: { children: React.ReactNode }) {
-  const [slot, setSlot] = useState<HTMLElement | null>(null);
-  useEffect(() => setSlot(window.document.getElementById('main-action')), []);
-  return slot ? createPortal(children, slot) : null;
 }

@@ -1,6 +1,7 @@
 import type { Document, Piece } from '../../core/document/document.ts';
 import type { CutRecipe } from '../../core/document/recipe.ts';
 import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
+import { takeWorker } from './prepared.ts';
 
 export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
 export type CutLifted = Extract<CutAnswer, { kind: 'lifted' }>;
@@ -41,7 +42,7 @@ export class CutClient {
   /** The worker; after one that died a new one, with the same picture open. */
   private running(): Worker {
     if (this.worker) return this.worker;
-    const worker = new Worker(new URL('./cut.worker.ts', import.meta.url), { type: 'module', name: 'cut' });
+    const worker = takeWorker('cut');
     worker.onmessage = ({ data }: MessageEvent<unknown>) => this.receive(cutAnswerSchema.parse(data));
     worker.onerror = (event) => {
       worker.terminate();

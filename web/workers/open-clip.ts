@@ -1,4 +1,3 @@
-import { ClipReader } from './clip-reader.ts';
 import { UnreadableClip, type FrameReader } from './frame-reader.ts';
 import { MovingPicture, movingTypeOf } from './moving-picture.ts';
 import { PictureSeries } from './picture-series.ts';
@@ -14,6 +13,8 @@ export async function openClip(blob: Blob, name: string): Promise<FrameReader> {
     const type = movingTypeOf(new Uint8Array(await blob.slice(0, 12).arrayBuffer()));
     if (type === 'zip') return await PictureSeries.open(blob);
     if (type) return await MovingPicture.open(blob, type);
+    // The reader of videos is large, and most projects have none.
+    const { ClipReader } = await import('./clip-reader.ts');
     return await ClipReader.open(blob, name);
   } catch (error) {
     throw error instanceof UnreadableClip ? error : new UnreadableClip(name, damaged);

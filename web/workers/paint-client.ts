@@ -1,6 +1,7 @@
 import type { Document } from '../../core/document/document.ts';
 import { ToldDocument } from './followed-document.ts';
 import { paintAnswerSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
+import { takeWorker } from './prepared.ts';
 
 export interface PaintView {
   frame: number;
@@ -18,10 +19,7 @@ export interface PaintView {
 
 /** Paints on one canvas from a worker. While a frame is being painted only the newest further one is remembered. */
 export class PaintClient {
-  private readonly worker = new Worker(new URL('./paint.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'paint',
-  });
+  private readonly worker = takeWorker('paint');
   private readonly told = new ToldDocument();
   private busy = false;
   private wanted: PaintView | null = null;

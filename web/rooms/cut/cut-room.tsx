@@ -14,7 +14,7 @@ import { Button } from '../../parts/button.tsx';
 import { isControl, useKeys } from '../../parts/keys.ts';
 import { Slider, steppedRadius } from '../../parts/slider.tsx';
 import { WorkingOver } from '../../parts/working.tsx';
-import { MainAction } from '../project-frame.tsx';
+import { MainAction } from '../main-action.tsx';
 import { BlackWays } from './black-ways.tsx';
 import { BackgroundBench } from './background/background-bench.tsx';
 import { CutPanel } from './cut-panel.tsx';

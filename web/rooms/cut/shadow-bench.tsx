@@ -11,7 +11,7 @@ import { isControl, useKeys } from '../../parts/keys.ts';
 import { BrushSize, steppedRadius } from '../../parts/slider.tsx';
 import { WorkingOver, type Activity } from '../../parts/working.tsx';
 import { lookForShadow, type PlateJob } from '../../workers/plate-client.ts';
-import { MainAction } from '../project-frame.tsx';
+import { MainAction } from '../main-action.tsx';
 import { PlateView } from './background/plate-view.tsx';
 import { useCutSession } from './cut-session.ts';
 import { PieceList } from './piece-list.tsx';

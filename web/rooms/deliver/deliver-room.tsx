@@ -15,7 +15,7 @@ import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
 import { SwitchRow } from '../../parts/switch-row.tsx';
 import { Working } from '../../parts/working.tsx';
 import { useZoom } from '../../parts/zoom.ts';
-import { MainAction } from '../project-frame.tsx';
+import { MainAction } from '../main-action.tsx';
 import { usePlayback } from '../stage/playback.ts';
 import { useFrameNow, useStage } from '../stage/stage-state.ts';
 import { sizesFor } from './formats.ts';

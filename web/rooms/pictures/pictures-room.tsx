@@ -23,7 +23,7 @@ import { Button, IconButton } from '../../parts/button.tsx';
 import { DropArea } from '../../parts/drop-area.tsx';
 import { NumberField } from '../../parts/number-field.tsx';
 import { Working } from '../../parts/working.tsx';
-import { MainAction } from '../project-frame.tsx';
+import { MainAction } from '../main-action.tsx';
 import { MissingPicture } from './missing-picture.tsx';
 
 /** What came in, large, and the frame it is made for. */

@@ -15,7 +15,7 @@ import { newId, useDocument, useProject } from '../../data/project.ts';
 import { useMix } from '../../sound/use-mix.ts';
 import { Button } from '../../parts/button.tsx';
 import { arrowOf, useKeys } from '../../parts/keys.ts';
-import { MainAction } from '../project-frame.tsx';
+import { MainAction } from '../main-action.tsx';
 import { DepthRack } from './depth-rack.tsx';
 import { EmptyShot } from './empty-shot.tsx';
 import { usePlayback } from './playback.ts';

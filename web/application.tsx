@@ -6,9 +6,19 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './app.tsx';
+import { useProject } from './data/project.ts';
 import { queryClient } from './data/query-client.ts';
 import { watchExports } from './data/unfinished-exports.ts';
+import { placeOf } from './rooms/address.ts';
 import './styles.css';
+
+// The project the address names comes while its frame is drawn, which opens it too, and tells what hinders that.
+const { project } = placeOf(location.pathname);
+if (project)
+  useProject
+    .getState()
+    .open(project)
+    .catch(() => undefined);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
