@@ -1,9 +1,7 @@
-import { paintFrame } from '../../core/paint/painter.ts';
-import type { Surface2D } from '../../core/paint/surface.ts';
-import { evaluateLoop, loopLength } from '../../core/scene/loop.ts';
+import { loopLength } from '../../core/scene/loop.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';
-import type { Draw, EvaluatedFrame } from '../../core/scene/draw.ts';
+import type { Draw } from '../../core/scene/draw.ts';
 import { estimatedBytes, probesOf, type Probe } from '../../core/formats/estimate.ts';
 import { lengthOf } from '../../core/sound/samples.ts';
 import { firstPlan, fittedSound, nextPlan, plentifulSound, type VideoPlan } from '../../core/formats/fit-size.ts';
@@ -16,7 +14,12 @@ import { writeAv1, writeMp4, writeWebm } from './export/video.ts';
 import type { ExportWriter, LayerToPaint } from './export/writer.ts';
 import { exportRequestSchema, type ExportAnswer, type ExportOrder } from './export-messages.ts';
 import { loadMadeOf } from './drawings.ts';
-import { ImageStore, type Picture } from './image-store.ts';
+import { FrameHelper } from './export/frame-helper.ts';
+import { FramePainter } from './export/frame-painter.ts';
+import { Frames } from './export/frames.ts';
+import { painterCount } from './export/painter-count.ts';
+import { framesOrderOf } from './frame-messages.ts';
+import { ImageStore } from './image-store.ts';
 
 const writers: { [Format in ExportFormat]: ExportWriter } = {
   mp4: writeMp4,
@@ -137,30 +140,19 @@ async function write(
   { first, count }: Probe = { first: 0, count: framesOf(order) },
   wrote?: (bytes: number) => void,
 ): Promise<Blob | null> {
-  const { still, ...format } = exportFormats[order.format];
-  const transparent = format.transparent || (format.clearable && order.clear);
-  const canvas = new OffscreenCanvas(order.width, order.height);
-  // Every format but the poster reads each frame back.
-  const context = canvas.getContext('2d', { willReadFrequently: !still, alpha: transparent })!;
-  const sourceRate = order.document.frame.rate;
-  const scale = order.width / order.document.frame.width;
-  const frameAt = (index: number): EvaluatedFrame =>
-    evaluateLoop(order.document, order, order.only ?? Math.round(((first + index) * sourceRate) / order.rate));
-  const put = async (evaluated: EvaluatedFrame): Promise<boolean> => {
-    const studio = await images.studioFor(evaluated, scale);
-    const ground = transparent ? null : '#000000';
-    paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, { scale, ground, size: order });
-    return !stop;
-  };
+  const wanted = framesOrderOf(order, first);
+  const painter = new FramePainter(images, wanted);
+  const paintOn = (painted: Promise<void>): Promise<boolean> => painted.then(() => !stop);
   const layers = (): LayerToPaint[] => {
-    const evaluated = frameAt(0);
+    const evaluated = painter.evaluated(0);
     const named = new Map(order.document.shots.flatMap((shot) => shot.layers.map((one) => [one.id, one.name])));
     // What only changes what is behind it has nothing of its own to show.
     const own = evaluated.draws.filter(({ content }) => content.kind !== 'grade').reverse();
     const alone = (draw: Draw): LayerToPaint => {
       const { layer, opacity, blend } = draw;
       const shown: Draw = { ...draw, opacity: 1, blend: 'normal' };
-      return { name: named.get(layer) ?? layer, opacity, blend, paint: () => put({ ...evaluated, draws: [shown] }) };
+      const paint = (): Promise<boolean> => paintOn(painter.put({ ...evaluated, draws: [shown] }));
+      return { name: named.get(layer) ?? layer, opacity, blend, paint };
     };
     return own.map(alone);
   };
@@ -169,17 +161,28 @@ async function write(
   };
   report(0);
   const { bitrate, soundBitrate, hold } = plan;
-  return writers[order.format]({
-    canvas,
-    context,
-    order,
-    bitrate,
-    soundBitrate,
-    hold,
-    total: count,
-    paint: (index) => put(frameAt(index)),
-    layers,
-    report,
-    wrote,
-  });
+  const { canvas, context } = painter;
+  // An estimate, which nobody asked for, leaves the machine to what was.
+  const size = { width: order.width, height: order.height, frames: count };
+  const painters = pass > 0 ? painterCount(order.document, size, navigator.hardwareConcurrency) : 1;
+  const helpers = painters < 2 ? [] : Array.from({ length: painters }, () => new FrameHelper(wanted));
+  const frames = new Frames(painter, helpers, () => stop);
+  try {
+    return await writers[order.format]({
+      canvas,
+      context,
+      order,
+      bitrate,
+      soundBitrate,
+      hold,
+      total: count,
+      paint: (index) => paintOn(painter.paint(index)),
+      each: (indices, as, take) => frames.each(indices, as, take),
+      layers,
+      report,
+      wrote,
+    });
+  } finally {
+    frames.close();
+  }
 }

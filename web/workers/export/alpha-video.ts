@@ -2,6 +2,7 @@ import { BufferTarget, EncodedPacket, EncodedVideoPacketSource, Output, WebMOutp
 import { plentifulBitrate } from '../../../core/formats/fit-size.ts';
 import { spreadColours } from '../../../core/formats/spread-colours.ts';
 import { i420Bytes, toLimitedI420 } from '../../../core/formats/yuv.ts';
+import { everyFrame } from './frames.ts';
 import type { ExportWriter } from './writer.ts';
 
 /** VP9, profile 0, 8 bits; the level is that of the largest pictures. */
@@ -14,7 +15,7 @@ const mostWaiting = 4;
  * VP9 in WebM with alpha: colour and alpha are two streams, coded alike and put side by side in each block (WebM container
  * guidelines, BlockAdditions).
  */
-export const writeAlphaWebm: ExportWriter = async ({ context, order, bitrate, total, paint, report, wrote }) => {
+export const writeAlphaWebm: ExportWriter = async ({ order, bitrate, total, each, report, wrote }) => {
   const { width, height, rate } = order;
   const bits = Math.round(bitrate ?? plentifulBitrate(order) * 0.5);
   const [colour, alpha] = [
@@ -37,12 +38,7 @@ export const writeAlphaWebm: ExportWriter = async ({ context, order, bitrate, to
     }
   };
   try {
-    for (let index = 0; index < total; index++) {
-      if (!(await paint(index))) {
-        await output.cancel();
-        return null;
-      }
-      const { data } = context.getImageData(0, 0, width, height);
+    const done = await each(everyFrame(total), 'pixels', async (data, index) => {
       const opacity = opacityPlanes(data, width, height);
       spreadColours(data, width, height);
       const planes = new Uint8Array(i420Bytes(width, height));
@@ -51,6 +47,10 @@ export const writeAlphaWebm: ExportWriter = async ({ context, order, bitrate, to
       await Promise.all([colour.add(planes, index, key, false), alpha.add(opacity, index, key, true)]);
       await handOver();
       report(index + 1);
+    });
+    if (!done) {
+      await output.cancel();
+      return null;
     }
     await Promise.all([colour.finish(), alpha.finish()]);
     await handOver();

@@ -1,21 +1,18 @@
 import { Zip, ZipPassThrough } from 'fflate';
 import { MovingPng } from '../../../core/formats/apng.ts';
 import { numberedPng } from '../../../core/formats/exports.ts';
+import { everyFrame } from './frames.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
-/** Every frame of the result as a PNG with what is transparent; stops, and says false, when it is cancelled. */
-async function eachPng(
-  { canvas, total, paint, report }: ExportWork,
+/** Every frame of the result as a PNG with what is transparent; says false when it was cancelled. */
+const eachPng = (
+  { total, each, report }: ExportWork,
   take: (png: Uint8Array, index: number) => void,
-): Promise<boolean> {
-  for (let index = 0; index < total; index++) {
-    if (!(await paint(index))) return false;
-    const png = await canvas.convertToBlob({ type: 'image/png' });
-    take(new Uint8Array(await png.arrayBuffer()), index);
+): Promise<boolean> =>
+  each(everyFrame(total), 'png', (data, index) => {
+    take(new Uint8Array(data.buffer), index);
     report(index + 1);
-  }
-  return true;
-}
+  });
 
 /** A moving PNG that loops, with what is transparent. */
 export const writeApng: ExportWriter = async (work) => {

@@ -12,6 +12,7 @@ import {
 import { plentifulBitrate, plentifulSound } from '../../../core/formats/fit-size.ts';
 import { makeRestless } from '../../../core/formats/restless.ts';
 import { i420Bytes, toLimitedI420 } from '../../../core/formats/yuv.ts';
+import { everyFrame } from './frames.ts';
 import { SoundTrack } from './sound.ts';
 import type { ExportWork, ExportWriter } from './writer.ts';
 
@@ -46,7 +47,7 @@ const kinds = {
 const colorSpace = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 
 async function writeVideo(
-  { context, order, bitrate, soundBitrate, total, paint, report, wrote }: ExportWork,
+  { order, bitrate, soundBitrate, total, each, report, wrote }: ExportWork,
   { codec: wanted, name, other, mp4, share, sound: heard }: VideoKind,
 ): Promise<Blob | null> {
   const size = { width: order.width, height: order.height };
@@ -73,12 +74,7 @@ async function writeVideo(
   if (sound) output.addAudioTrack(sound.source);
   await output.start();
   const planes = new Uint8Array(i420Bytes(size.width, size.height));
-  for (let index = 0; index < total; index++) {
-    if (!(await paint(index))) {
-      await output.cancel();
-      return null;
-    }
-    const { data } = context.getImageData(0, 0, size.width, size.height);
+  const done = await each(everyFrame(total), 'pixels', async (data, index) => {
     toLimitedI420(data, size.width, size.height, planes);
     if (mp4) makeRestless(planes.subarray(0, size.width * size.height), index);
     const sample = new VideoSample(planes, {
@@ -93,6 +89,10 @@ async function writeVideo(
     sample.close();
     await sound?.upTo((index + 1) / order.rate);
     report(index + 1);
+  });
+  if (!done) {
+    await output.cancel();
+    return null;
   }
   await sound?.upTo(Infinity);
   await output.finalize();

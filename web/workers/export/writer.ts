@@ -23,8 +23,17 @@ export interface ExportWork {
   hold?: number;
   /** Frames of the result. */
   total: number;
-  /** Paints a frame of the result; false when the export was cancelled. */
+  /** Paints a frame of the result on the canvas; false when the export was cancelled. */
   paint(index: number): Promise<boolean>;
+  /**
+   * Paints frames of the result, several at once where the machine can, and hands them over in the order asked for: as RGBA
+   * with straight alpha, which may be written to, or as PNGs. False when the export was cancelled.
+   */
+  each(
+    indices: readonly number[],
+    as: 'pixels' | 'png',
+    take: (data: Uint8ClampedArray<ArrayBuffer>, index: number) => Promise<void> | void,
+  ): Promise<boolean>;
   /** The layers of the first frame of the result, nearest first. */
   layers(): LayerToPaint[];
   report(done: number): void;

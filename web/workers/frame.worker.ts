@@ -1,0 +1,25 @@
+import { loadMadeOf } from './drawings.ts';
+import { FramePainter } from './export/frame-painter.ts';
+import { frameRequestSchema, type FrameAnswer, type FrameRequest } from './frame-messages.ts';
+import { ImageStore } from './image-store.ts';
+
+const images = new ImageStore(true);
+let painter: Promise<FramePainter> | null = null;
+
+const answer = (message: FrameAnswer, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
+
+self.onmessage = ({ data }: MessageEvent<unknown>) => {
+  const message = frameRequestSchema.parse(data);
+  if (message.kind === 'begin') {
+    const { order } = message;
+    painter = loadMadeOf(order.document).then(() => new FramePainter(images, order));
+  } else
+    paint(message).catch((error: unknown) => {
+      answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+    });
+};
+
+async function paint({ index, as }: Extract<FrameRequest, { kind: 'frame' }>): Promise<void> {
+  const data = await (await painter!).frame(index, as);
+  answer({ kind: 'frame', data }, [data.buffer]);
+}
