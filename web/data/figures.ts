@@ -5,6 +5,7 @@ import { stepsOf } from '../../core/document/recipe-steps.ts';
 import { layMattes } from '../../core/edits/figure-edits.ts';
 import { firstBehind } from '../../core/document/plate.ts';
 import { setPlate } from '../../core/edits/plate-edits.ts';
+import { byKind } from '../workers/by-kind.ts';
 import { figureAnswerSchema, type FigureAnswer, type FigureRequest } from '../workers/figure-messages.ts';
 import { uploadPixels } from './api.ts';
 import { notify, notifyError } from './notices.ts';
@@ -133,12 +134,15 @@ function ask(request: FigureRequest, listener: Listener): Job {
   const answer = new Promise<boolean>((resolve, reject) => {
     let taken: Promise<void> = Promise.resolve();
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const message = figureAnswerSchema.parse(data);
-      if (message.kind === 'progress') listener.progress(message.share, message.doing);
-      else if (message.kind === 'failed') reject(new Error(message.message));
-      else if (message.kind === 'finished') taken.then(() => resolve(!message.cancelled), reject);
-      else if (message.kind === 'ground') listener.ground?.(message);
-      else taken = taken.then(() => listener.cut(message.frame, message.matte, message.changed));
+      byKind(figureAnswerSchema.parse(data), {
+        progress: ({ share, doing }) => listener.progress(share, doing),
+        cut: ({ frame, matte, changed }) => {
+          taken = taken.then(() => listener.cut(frame, matte, changed));
+        },
+        ground: (ground) => listener.ground?.(ground),
+        finished: ({ cancelled }) => void taken.then(() => resolve(!cancelled), reject),
+        failed: ({ message }) => reject(new Error(message)),
+      });
       taken.catch(reject);
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The figure could not be cut.'));

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import type { Document } from '../../core/document/document.ts';
 import { layTrack } from '../../core/edits/track-edits.ts';
+import { byKind } from '../workers/by-kind.ts';
 import { followAnswerSchema, type FollowRequest } from '../workers/follow-messages.ts';
 import { notifyError } from './notices.ts';
 import { editProject } from './project.ts';
@@ -64,10 +65,11 @@ function follow(
   const answer = new Promise<number[] | null>((resolve, reject) => {
     stop = () => resolve(null);
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const message = followAnswerSchema.parse(data);
-      if (message.kind === 'progress') progress(message.share);
-      else if (message.kind === 'failed') reject(new Error(message.message));
-      else resolve(message.points);
+      byKind(followAnswerSchema.parse(data), {
+        progress: ({ share }) => progress(share),
+        followed: ({ points }) => resolve(points),
+        failed: ({ message }) => reject(new Error(message)),
+      });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The point could not be followed.'));
   }).finally(() => worker.terminate());

@@ -1,5 +1,6 @@
 import type { Document, Piece } from '../../core/document/document.ts';
 import type { CutRecipe } from '../../core/document/recipe.ts';
+import { byKind } from './by-kind.ts';
 import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
 import { takeWorker } from './prepared.ts';
 
@@ -122,13 +123,24 @@ export class CutClient {
     const pending = this.pending.get(message.request);
     if (!pending) return;
     const { listener } = pending;
-    if (message.kind === 'progress') listener.progress?.(message.doing, message.share);
-    else if (message.kind === 'part') listener.part?.(message);
-    else {
+    const end = (result: CutAnswer | null): void => {
       this.pending.delete(message.request);
-      if (message.kind === 'failed')
-        pending.reject(message.nothingBehind ? new NothingBehind() : new Error(message.message));
-      else pending.resolve(message.kind === 'cancelled' ? null : message);
-    }
+      pending.resolve(result);
+    };
+    byKind(message, {
+      progress: ({ doing, share }) => listener.progress?.(doing, share),
+      part: (part) => listener.part?.(part),
+      opened: end,
+      ground: end,
+      solved: end,
+      lifted: end,
+      checked: end,
+      wire: end,
+      cancelled: () => end(null),
+      failed: ({ nothingBehind, message: why }) => {
+        this.pending.delete(message.request);
+        pending.reject(nothingBehind ? new NothingBehind() : new Error(why));
+      },
+    });
   }
 }

@@ -25,6 +25,7 @@ import { makeBehind, type PlateWork } from '../../core/make/make-plate.ts';
 import { firstBehind } from '../../core/document/plate.ts';
 import { standsInPicture, stepsOf } from '../../core/document/recipe-steps.ts';
 import type { SingleRecipe, SubjectRecipe } from '../../core/document/recipe.ts';
+import { byKind } from './by-kind.ts';
 import { breathe, progressFor } from './cancelling.ts';
 import { ClipStore } from './clip-store.ts';
 import { keepCut, keptCut, keyOf, type CutKey } from './kept-cuts.ts';
@@ -78,37 +79,36 @@ async function work(): Promise<void> {
   if (!busy && open && !open.prepared) open.prepare();
 }
 
-async function handle(message: Order): Promise<void> {
-  if (message.kind === 'open') {
-    open = null;
-    const { frame } = message;
-    const bitmap = frame
-      ? await clips.frame({ ...frame, mix: null, piece: null })
-      : await loadBitmap(fileUrlOf(message.file));
-    const name = frame ? [frame.file, frame.index].join() : message.file;
-    open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook(), frame?.index);
-    answer({ kind: 'opened', request: message.request, picture: bitmap }, [bitmap]);
-    return;
-  }
-  if (message.kind === 'ground') {
-    await stillGround(message);
-    return;
-  }
+const handle = (message: Order): Promise<void> =>
+  byKind<Order, Promise<void>>(message, {
+    open: openPicture,
+    ground: stillGround,
+    solve: async (order) => {
+      // A newer solve makes an older one that has not begun pointless.
+      if (waiting.some((other) => other.kind === 'solve')) answer({ kind: 'cancelled', request: order.request });
+      else await solve(opened(), order);
+    },
+    wire: async ({ request, from, to, strength }) =>
+      answer({ kind: 'wire', request, way: opened().wayAlongEdges(from, to, strength) }),
+    lift: (order) => lift(opened(), order),
+    check: async ({ request }) => {
+      const { shown, keyed, picture } = opened();
+      const findings = shown ? checkPiece(shown, keyed ? null : picture) : [];
+      answer({ kind: 'checked', request, findings: findings.map(sent) });
+    },
+  });
+
+async function openPicture({ request, file, frame }: Extract<Order, { kind: 'open' }>): Promise<void> {
+  open = null;
+  const bitmap = frame ? await clips.frame({ ...frame, mix: null, piece: null }) : await loadBitmap(fileUrlOf(file));
+  const name = frame ? [frame.file, frame.index].join() : file;
+  open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook(), frame?.index);
+  answer({ kind: 'opened', request, picture: bitmap }, [bitmap]);
+}
+
+function opened(): OpenPicture {
   if (!open) throw new Error('No picture is open.');
-  // A newer solve makes an older one that has not begun pointless.
-  if (message.kind === 'solve' && waiting.some((other) => other.kind === 'solve')) {
-    answer({ kind: 'cancelled', request: message.request });
-    return;
-  }
-  if (message.kind === 'solve') await solve(open, message);
-  else if (message.kind === 'lift') await lift(open, message);
-  else if (message.kind === 'wire') {
-    const way = open.wayAlongEdges(message.from, message.to, message.strength);
-    answer({ kind: 'wire', request: message.request, way });
-  } else {
-    const findings = open.shown ? checkPiece(open.shown, open.keyed ? null : open.picture) : [];
-    answer({ kind: 'checked', request: message.request, findings: findings.map(sent) });
-  }
+  return open;
 }
 
 async function stopIfCancelled(request: number): Promise<void> {

@@ -1,3 +1,4 @@
+import { byKind } from './by-kind.ts';
 import { depthAnswerSchema, type DepthAnswer, type DepthRequest } from './depth-messages.ts';
 
 type Finished<Kind> = Extract<DepthAnswer, { kind: Kind }>;
@@ -20,10 +21,16 @@ function ask<Kind extends 'map' | 'sliced' | 'behind'>(
   const answer = new Promise<Finished<Kind> | null>((resolve, reject) => {
     stop = () => resolve(null);
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const message = depthAnswerSchema.parse(data);
-      if (message.kind === 'progress') progress?.(message.doing, message.share);
-      else if (message.kind === 'failed') reject(new Error(message.message));
-      else if (message.kind === wanted) resolve(message as Finished<Kind>);
+      const end = (result: DepthAnswer): void => {
+        if (result.kind === wanted) resolve(result as Finished<Kind>);
+      };
+      byKind(depthAnswerSchema.parse(data), {
+        progress: ({ doing, share }) => progress?.(doing, share),
+        map: end,
+        sliced: end,
+        behind: end,
+        failed: ({ message }) => reject(new Error(message)),
+      });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The depth map could not be computed.'));
   }).finally(() => worker.terminate());

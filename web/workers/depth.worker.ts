@@ -6,6 +6,7 @@ import { readDepthPng, writeDepthPng } from '../../core/formats/depth-png.ts';
 import type { Bytes, Plane, Rgba } from '../../core/pixels/raster.ts';
 import { quickFill } from '../../core/rebuild/quick-fill.ts';
 import { rebuild } from '../../core/rebuild/fill.ts';
+import { byKind } from './by-kind.ts';
 import { depthRequestSchema, type DepthAnswer, type DepthRequest } from './depth-messages.ts';
 import { learnedLook } from './learned.ts';
 import { fileUrlOf, loadPixels, pngOf } from './pixels.ts';
@@ -20,21 +21,20 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   });
 };
 
-async function handle(message: DepthRequest): Promise<void> {
-  if (message.kind === 'slice') return slice(message);
-  if (message.kind === 'behind') return rebuildBehind(message);
-  const { map, horizon } = await mapFor(message);
-  answer({ kind: 'map', map: pngOfMap(map), width: map.width, height: map.height, horizon });
-}
+const handle = (message: DepthRequest): Promise<void> =>
+  byKind<DepthRequest, Promise<void>>(message, {
+    draw: async ({ file, strokes }) => tell(await drawnDepth(await loadPixels(fileUrlOf(file)), strokes)),
+    guess: async ({ file }) => {
+      const { map, horizon } = await guessedDepth(await loadPixels(fileUrlOf(file)), await learnedLook());
+      tell(map, horizon);
+    },
+    read: async ({ bytes }) => tell(readDepthPng(new Uint8Array(bytes))),
+    slice,
+    behind: rebuildBehind,
+  });
 
-async function mapFor(
-  message: Exclude<DepthRequest, { kind: 'slice' | 'behind' }>,
-): Promise<{ map: Plane; horizon: number | null }> {
-  if (message.kind === 'read') return { map: readDepthPng(new Uint8Array(message.bytes)), horizon: null };
-  const picture = await loadPixels(fileUrlOf(message.file));
-  if (message.kind === 'guess') return guessedDepth(picture, await learnedLook());
-  return { map: await drawnDepth(picture, message.strokes), horizon: null };
-}
+const tell = (map: Plane, horizon: number | null = null): void =>
+  answer({ kind: 'map', map: pngOfMap(map), width: map.width, height: map.height, horizon });
 
 const pngOfMap = (map: Plane): Blob => new Blob([writeDepthPng(map) as Uint8Array<ArrayBuffer>], { type: 'image/png' });
 

@@ -1,3 +1,4 @@
+import { byKind } from './by-kind.ts';
 import { exportAnswerSchema, type ExportAnswer, type ExportOrder, type ExportRequest } from './export-messages.ts';
 
 /** A finished file, and how it was made in the end. */
@@ -17,12 +18,13 @@ export function startExport(
   const worker = new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' });
   const result = new Promise<ExportResult | null>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const answer = exportAnswerSchema.parse(data);
-      if (answer.kind === 'progress') progress(answer.pass, answer.done, answer.total);
-      else if (answer.kind === 'finished') resolve(answer);
-      else if (answer.kind === 'cancelled') resolve(null);
-      else if (answer.kind === 'estimated') reject(new Error('The export was answered with an estimate.'));
-      else reject(new Error(answer.message));
+      byKind(exportAnswerSchema.parse(data), {
+        progress: ({ pass, done, total }) => progress(pass, done, total),
+        finished: resolve,
+        estimated: () => reject(new Error('The export was answered with an estimate.')),
+        cancelled: () => resolve(null),
+        failed: ({ message }) => reject(new Error(message)),
+      });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The export stopped.'));
   }).finally(() => worker.terminate());
@@ -39,9 +41,13 @@ export function estimateExport(order: Omit<ExportOrder, 'kind'>, signal: AbortSi
   return new Promise<number | null>((resolve, reject) => {
     signal.addEventListener('abort', () => resolve(null));
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const answer = exportAnswerSchema.parse(data);
-      if (answer.kind === 'estimated') resolve(answer.bytes);
-      else if (answer.kind === 'failed') reject(new Error(answer.message));
+      byKind(exportAnswerSchema.parse(data), {
+        progress: () => undefined,
+        finished: () => reject(new Error('The estimate was answered with a file.')),
+        estimated: ({ bytes }) => resolve(bytes),
+        cancelled: () => resolve(null),
+        failed: ({ message }) => reject(new Error(message)),
+      });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The estimate stopped.'));
     worker.postMessage({ ...order, kind: 'estimate' } satisfies ExportRequest);

@@ -5,6 +5,7 @@ import type { Draw } from '../../core/scene/draw.ts';
 import { estimatedBytes, probesOf, type Probe } from '../../core/formats/estimate.ts';
 import { lengthOf } from '../../core/sound/samples.ts';
 import { firstPlan, fittedSound, nextPlan, plentifulSound, type VideoPlan } from '../../core/formats/fit-size.ts';
+import { byKind } from './by-kind.ts';
 import { writeGif } from './export/gif.ts';
 import { writeApng, writeFrames } from './export/pictures.ts';
 import { writeLayers, writeOpenRaster } from './export/layers.ts';
@@ -41,18 +42,20 @@ let stop = false;
 
 const answer = (message: ExportAnswer): void => self.postMessage(message);
 
-self.onmessage = ({ data }: MessageEvent<unknown>) => {
-  const message = exportRequestSchema.parse(data);
-  if (message.kind === 'cancel') {
-    stop = true;
-    return;
-  }
-  stop = false;
-  const work = message.kind === 'estimate' ? estimate(message) : run(message);
+self.onmessage = ({ data }: MessageEvent<unknown>) =>
+  byKind(exportRequestSchema.parse(data), {
+    export: (order) => begin(run(order)),
+    estimate: (order) => begin(estimate(order)),
+    cancel: () => {
+      stop = true;
+    },
+  });
+
+function begin(work: Promise<void>): void {
   work.catch((error: unknown) => {
     answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   });
-};
+}
 
 type Plan = VideoPlan | GifPlan;
 

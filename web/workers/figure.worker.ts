@@ -12,6 +12,7 @@ import { dilate } from '../../core/pixels/distance.ts';
 import { alphaOf, type Bytes, type Rgba } from '../../core/pixels/raster.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
 import type { FigureRecipe } from '../../core/document/recipe.ts';
+import { byKind } from './by-kind.ts';
 import { breathe, progressFor } from './cancelling.ts';
 import { openClip } from './open-clip.ts';
 import type { FrameReader } from './frame-reader.ts';
@@ -34,11 +35,15 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     });
 };
 
-async function run(message: Exclude<FigureRequest, { kind: 'cancel' }>): Promise<void> {
+type Wanted = Exclude<FigureRequest, { kind: 'cancel' }>;
+
+async function run(message: Wanted): Promise<void> {
   const reader = await openClip(await loadFile(fileUrlOf(message.file)), 'The clip');
   try {
-    if (message.kind === 'carry') await carry(reader, message);
-    else await ground(reader, message.mattes);
+    await byKind<Wanted, Promise<void>>(message, {
+      carry: (order) => carry(reader, order),
+      ground: ({ mattes }) => ground(reader, mattes),
+    });
     answer({ kind: 'finished', cancelled: false });
   } catch (error) {
     if (!(error instanceof Cancelled)) throw error;

@@ -5,6 +5,7 @@ import { lightened, type Draw, type EvaluatedFrame } from '../../core/scene/draw
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
 import { evaluateLoop } from '../../core/scene/loop.ts';
 import type { Shot } from '../../core/document/shot.ts';
+import { byKind } from './by-kind.ts';
 import { loadMadeOf } from './drawings.ts';
 import { FollowedDocument } from './followed-document.ts';
 import { ImageStore, type Picture } from './image-store.ts';
@@ -29,13 +30,17 @@ const followed = new FollowedDocument();
 let shot = '';
 
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
-  const message = paintRequestSchema.parse(data);
-  if (message.kind === 'canvas') canvas = message.canvas;
-  else if (message.kind === 'document') {
-    shot = message.shot;
-    images.keepOnly(new Set(filesOf(followed.follow(message.news))));
-    forgetFrames();
-  } else void paint(message);
+  byKind(paintRequestSchema.parse(data), {
+    canvas: (given) => {
+      canvas = given.canvas;
+    },
+    document: (told) => {
+      shot = told.shot;
+      images.keepOnly(new Set(filesOf(followed.follow(told.news))));
+      forgetFrames();
+    },
+    paint: (order) => void paint(order),
+  });
 };
 
 function forgetFrames(): void {

@@ -1,6 +1,7 @@
 import type { Document, Piece } from '../../core/document/document.ts';
 import type { PlateOrder } from '../../core/document/plate.ts';
 import { sharedShadowSearch, type ShadowJob } from './shadow-search.ts';
+import { byKind } from './by-kind.ts';
 import { plateAnswerSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
 
 export interface PlateListener {
@@ -23,11 +24,16 @@ function ask(wanted: Wanted, listener: PlateListener): PlateJob {
   const worker = new Worker(new URL('./plate.worker.ts', import.meta.url), { type: 'module', name: 'plate' });
   const answer = new Promise<Finished | null>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const message = plateAnswerSchema.parse(data);
-      if (message.kind === 'progress') listener.progress?.(message.doing, message.share);
-      else if (message.kind === 'preview') listener.preview?.(message.picture);
-      else if (message.kind === 'failed') reject(new Error(message.message));
-      else resolve(message.kind === 'cancelled' ? null : message);
+      byKind(plateAnswerSchema.parse(data), {
+        progress: ({ doing, share }) => listener.progress?.(doing, share),
+        preview: ({ picture }) => listener.preview?.(picture),
+        made: resolve,
+        shadow: resolve,
+        split: resolve,
+        picture: resolve,
+        cancelled: () => resolve(null),
+        failed: ({ message }) => reject(new Error(message)),
+      });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The background could not be computed.'));
   }).finally(() => worker.terminate());

@@ -1,3 +1,4 @@
+import type { Document, Piece } from '../../core/document/document.ts';
 import { movedStroke } from '../../core/cut/strokes.ts';
 import { objectsOf } from '../../core/cut/objects.ts';
 import { Cancelled, type Progress } from '../../core/pixels/progress.ts';
@@ -8,6 +9,7 @@ import { loadedTouches } from '../../core/make/piece-touches.ts';
 import { findsAnything, NothingHidden, retouch } from '../../core/rebuild/retouch.ts';
 import { noPad, turned, widen } from '../../core/rebuild/widen.ts';
 import type { PlateWork } from '../../core/make/make-plate.ts';
+import { byKind } from './by-kind.ts';
 import { makeAgain, makeFiles, plateBefore } from './plate-files.ts';
 import { plateRequestSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
 import { bitmapOf, fileUrlOf, loadPixels, pngOf } from './pixels.ts';
@@ -55,44 +57,67 @@ async function handle(message: Order): Promise<void> {
     preview: (shown) =>
       void bitmapOf(shown).then((bitmap) => answer({ kind: 'preview', request, picture: bitmap }, [bitmap])),
   };
-  if (message.kind === 'make') {
-    const before = await plateBefore(plateWork, message.index);
-    const { file } = await makeFiles(message.order, before, plateWork, message.whole);
-    answer({ kind: 'made', request, steps: [file] });
-  } else if (message.kind === 'again') {
-    const steps = await makeAgain(picture.background?.steps ?? [], message.from, plateWork);
-    answer({ kind: 'made', request, steps });
-  } else if (message.kind === 'shadow') {
-    const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
-    if (!cutout) throw new Error('Lift the piece out first; then its shadow can be looked for.');
-    const pixels = await plateWork.load(picture.file);
-    const alpha = alphaOf(await plateWork.load(cutout.file));
-    const whole = unitedAlpha([{ alpha, ...cutout.bounds }], pixels.width, pixels.height);
-    const found = await findShadow(pixels, whole, progress);
-    answer({ kind: 'shadow', request, region: found && found.map((stroke) => movedStroke(stroke, 0, 0)) });
-  } else if (message.kind === 'split') {
-    await split(message, plateWork);
-  } else if (message.kind === 'touch') {
-    const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
-    if (!cutout) throw new Error('Lift the piece out first; then it can be retouched.');
-    const pixels = await plateWork.load(cutout.file);
-    const [touch] = await loadedTouches([message.touch], cutout.bounds, plateWork.load);
-    const inside = alphaOf(pixels);
-    if (!findsAnything(touch!, inside)) throw new NothingHidden();
-    const made = await retouch(pixels, touch!, inside, progress);
-    answer({ kind: 'picture', request, picture: await pngOf(made), width: made.width, height: made.height });
-  } else {
-    const level = turned(await plateWork.load(picture.file), message.degrees);
-    const whole = await widen({ picture: level, pad: noPad, seed: 1 }, progress, plateWork.preview);
-    const { width, height } = whole;
-    answer({ kind: 'picture', request, picture: await pngOf(whole), width, height });
-  }
+  await byKind<Order, Promise<void>>(message, {
+    make: async ({ order, index, whole }) => {
+      const { file } = await makeFiles(order, await plateBefore(plateWork, index), plateWork, whole);
+      answer({ kind: 'made', request, steps: [file] });
+    },
+    again: async ({ from }) => {
+      const steps = await makeAgain(picture.background?.steps ?? [], from, plateWork);
+      answer({ kind: 'made', request, steps });
+    },
+    shadow: (order) => lookForShadow(order, plateWork),
+    split: (order) => split(order, plateWork),
+    touch: (order) => touchUp(order, plateWork),
+    level: (order) => level(order, plateWork),
+  });
+}
+
+/** The cutout of a piece. @throws Error that says what it is needed for */
+function cutoutIn({ pieces }: Document, id: string, wanted: string): NonNullable<Piece['cutout']> {
+  const cutout = pieces.find((piece) => piece.id === id)?.cutout;
+  if (!cutout) throw new Error(`Lift the piece out first; then ${wanted}.`);
+  return cutout;
+}
+
+async function lookForShadow(
+  { request, piece }: Extract<Order, { kind: 'shadow' }>,
+  { document, picture, load, progress }: PlateWork,
+): Promise<void> {
+  const cutout = cutoutIn(document, piece, 'its shadow can be looked for');
+  const pixels = await load(picture.file);
+  const alpha = alphaOf(await load(cutout.file));
+  const whole = unitedAlpha([{ alpha, ...cutout.bounds }], pixels.width, pixels.height);
+  const found = await findShadow(pixels, whole, progress);
+  answer({ kind: 'shadow', request, region: found && found.map((stroke) => movedStroke(stroke, 0, 0)) });
+}
+
+async function touchUp(
+  { request, piece, touch: wanted }: Extract<Order, { kind: 'touch' }>,
+  { document, load, progress }: PlateWork,
+): Promise<void> {
+  const cutout = cutoutIn(document, piece, 'it can be retouched');
+  const pixels = await load(cutout.file);
+  const [touch] = await loadedTouches([wanted], cutout.bounds, load);
+  const inside = alphaOf(pixels);
+  if (!findsAnything(touch!, inside)) throw new NothingHidden();
+  const made = await retouch(pixels, touch!, inside, progress);
+  answer({ kind: 'picture', request, picture: await pngOf(made), width: made.width, height: made.height });
+}
+
+async function level(
+  { request, degrees }: Extract<Order, { kind: 'level' }>,
+  { picture, load, progress, preview }: PlateWork,
+): Promise<void> {
+  const straight = turned(await load(picture.file), degrees);
+  const whole = await widen({ picture: straight, pad: noPad, seed: 1 }, progress, preview);
+  const { width, height } = whole;
+  answer({ kind: 'picture', request, picture: await pngOf(whole), width, height });
 }
 
 /** Each thing with its colours and, for its recipe, its alpha alone. */
 async function split(message: Extract<Order, { kind: 'split' }>, { document, load }: PlateWork): Promise<void> {
-  const cutout = document.pieces.find((p) => p.id === message.piece)?.cutout;
-  if (!cutout) throw new Error('Lift the piece out first; then it can be split.');
+  const cutout = cutoutIn(document, message.piece, 'it can be split');
   const pixels = await load(cutout.file);
   const parts = await Promise.all(
     objectsOf(alphaOf(pixels)).map(async ({ alpha, bounds }) => {

@@ -1,3 +1,4 @@
+import { byKind } from '../by-kind.ts';
 import { frameAnswerSchema, type FrameKind, type FrameRequest, type FramesOrder } from '../frame-messages.ts';
 
 /** Thrown when a helper is gone, as one is that got no memory; what it was to paint can be painted elsewhere. */
@@ -14,9 +15,10 @@ export class FrameHelper {
 
   constructor(order: FramesOrder) {
     this.worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const answer = frameAnswerSchema.parse(data);
-      if (answer.kind === 'frame') this.waiting?.resolve(answer.data);
-      else this.waiting?.reject(new Error(answer.message));
+      byKind(frameAnswerSchema.parse(data), {
+        frame: ({ data: painted }) => this.waiting?.resolve(painted),
+        failed: ({ message }) => this.waiting?.reject(new Error(message)),
+      });
     };
     this.worker.onerror = (event) => {
       event.preventDefault();
