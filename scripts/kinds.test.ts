@@ -54,4 +54,13 @@ describe('a new kind that lacks something does not compile', () => {
     );
     expect(found).to.be.greaterThan(0);
   });
+
+  it('a message of a worker needs who receives it', () => {
+    const failed = "  z.object({ kind: z.literal('failed'), message: z.string() }),\n";
+    const kite = (text: string): string => text.replace(failed, `${failed}  z.object({ kind: z.literal('kite') }),\n`);
+    const messages = 'web/workers/depth-messages.ts';
+    const client = 'web/workers/depth-client.ts';
+    expect(faultsIn('tsconfig.web.json', client, messages, (text) => `${text}\n`)).to.equal(0);
+    expect(faultsIn('tsconfig.web.json', client, messages, kite)).to.be.greaterThan(0);
+  });
 });
