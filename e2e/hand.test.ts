@@ -333,4 +333,30 @@ describe('the timeline under a slow hand', () => {
     await type(page, 'Duration', 0.5);
     await becomes(() => mark.textContent(), 'Crossfade 0.5 s');
   });
+
+  it('choices are gone through by arrows from the one that Tab goes to; pressed by the pointer they leave arrows to the room', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'buoy', [200, 80, 40])]));
+    const shown = page.getByRole('radiogroup').filter({ has: page.getByRole('radio', { name: 'Graph' }) });
+    const chosen = (): Promise<string | null> => shown.getByRole('radio', { checked: true }).textContent();
+    await shown.getByRole('radio', { name: 'Keys' }).focus();
+    await page.keyboard.press('ArrowRight');
+    await becomes(chosen, 'Bars');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await becomes(chosen, 'Graph');
+    expect(
+      await shown
+        .getByRole('radio')
+        .evaluateAll((all) => all.filter((one) => (one as HTMLElement).tabIndex === 0).length),
+    ).to.equal(1);
+
+    await page.locator('[data-layer=buoy]').click();
+    await shown.getByRole('radio', { name: 'Bars' }).click();
+    await becomes(chosen, 'Bars');
+    const x = page.getByLabel('Selection').getByRole('textbox', { name: 'X', exact: true });
+    const before = Number(await x.inputValue());
+    await page.keyboard.press('ArrowRight');
+    await becomes(async () => Number(await x.inputValue()), before + 1);
+    expect(await chosen()).to.equal('Bars');
+  });
 });

@@ -1,3 +1,5 @@
+import { RadioButton, Radios } from './radios.tsx';
+
 interface Choice<Id extends string> {
   id: Id;
   name: string;
@@ -21,22 +23,24 @@ export function ChoiceBar<Id extends string>({
   onChoose,
 }: ChoiceProps<Id, Choice<Id>> & { hint: string }) {
   return (
-    <div role="radiogroup" aria-label={label} className="flex rounded-md border border-line bg-white p-0.5">
+    <Radios
+      label={label}
+      chosen={chosen}
+      disabled={disabled}
+      onChoose={onChoose}
+      className="flex rounded-md border border-line bg-white p-0.5"
+    >
       {choices.map(({ id, name }) => (
-        <button
+        <RadioButton
           key={id}
-          type="button"
-          role="radio"
-          aria-checked={chosen === id}
-          disabled={disabled}
+          value={id}
           title={`${name} (${hint})`}
-          onClick={() => onChoose(id)}
-          className={`rounded px-2 py-1 text-[12px] whitespace-nowrap disabled:text-ink-2/50 ${chosen === id && !disabled ? 'bg-pine text-white' : 'hover:bg-paper-2'}`}
+          className={`rounded px-2 py-1 text-[12px] whitespace-nowrap data-disabled:text-ink-2/50 ${chosen === id && !disabled ? 'bg-pine text-white' : 'hover:bg-paper-2'}`}
         >
           {name}
-        </button>
+        </RadioButton>
       ))}
-    </div>
+    </Radios>
   );
 }
 
@@ -53,16 +57,18 @@ export function ChoiceCards<Id extends string>({
   onChoose,
 }: ChoiceProps<Id, Choice<Id> & { hint: string; mark?: string }> & { many?: boolean }) {
   return (
-    <div role="radiogroup" aria-label={label} className={`flex flex-col ${many ? 'gap-1' : 'gap-1.5'}`}>
+    <Radios
+      label={label}
+      chosen={chosen}
+      disabled={disabled}
+      onChoose={onChoose}
+      className={`flex flex-col ${many ? 'gap-1' : 'gap-1.5'}`}
+    >
       {choices.map(({ id, name, hint, mark }) => (
-        <button
+        <RadioButton
           key={id}
-          type="button"
-          role="radio"
-          aria-checked={chosen === id}
-          disabled={disabled}
+          value={id}
           title={many && chosen !== id ? hint : undefined}
-          onClick={() => onChoose(id)}
           className={`rounded-md border px-2.5 py-1 text-left ${chosen === id ? 'border-pine bg-white' : 'border-line hover:bg-paper-2'}`}
         >
           <span className="flex items-baseline justify-between">
@@ -70,8 +76,8 @@ export function ChoiceCards<Id extends string>({
             {mark && <span className="font-mono text-[11px] text-ink-2">{mark}</span>}
           </span>
           <span className={many && chosen !== id ? 'sr-only' : 'block text-[12px] text-ink-2'}>{hint}</span>
-        </button>
+        </RadioButton>
       ))}
-    </div>
+    </Radios>
   );
 }

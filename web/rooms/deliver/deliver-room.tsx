@@ -12,6 +12,7 @@ import { ChoiceCards } from '../../parts/choices.tsx';
 import { sizeOf } from '../../parts/file-size.ts';
 import { NumberField } from '../../parts/number-field.tsx';
 import { PaintedCanvas } from '../../parts/painted-canvas.tsx';
+import { RadioButton, Radios } from '../../parts/radios.tsx';
 import { SwitchRow } from '../../parts/switch-row.tsx';
 import { Working } from '../../parts/working.tsx';
 import { useZoom } from '../../parts/zoom.ts';
@@ -109,20 +110,17 @@ export function DeliverRoom() {
         </div>
         <div>
           <h2 className="mb-1 font-semibold">Size</h2>
-          <div role="radiogroup" aria-label="Size" className="flex flex-wrap gap-1.5">
+          <Radios label="Size" chosen={size.edge} onChoose={setEdge} className="flex flex-wrap gap-1.5">
             {sizes.map((s) => (
-              <button
+              <RadioButton
                 key={s.edge}
-                type="button"
-                role="radio"
-                aria-checked={s.edge === size.edge}
-                onClick={() => setEdge(s.edge)}
+                value={s.edge}
                 className={`rounded-md border px-2 py-1 font-mono text-[12px] ${s.edge === size.edge ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
               >
                 {s.width} × {s.height}
-              </button>
+              </RadioButton>
             ))}
-          </div>
+          </Radios>
           <SizeSaid estimate={estimate} limit={limit} />
           {still && (
             <div className="mt-2">

@@ -6,6 +6,7 @@ import { downloadUrl, type Output } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { Button } from '../../parts/button.tsx';
 import { download } from '../../parts/download.ts';
+import { RadioButton, Radios } from '../../parts/radios.tsx';
 import { Sheet } from '../../parts/sheet.tsx';
 import { firstPicture, pageZip } from './page-files.ts';
 
@@ -60,20 +61,17 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
       size="w-[1040px]"
       onClose={onClose}
       beside={
-        <div role="radiogroup" aria-label="Width" className="flex gap-1">
+        <Radios label="Width" chosen={device} onChoose={setDevice} className="flex gap-1">
           {widths.map(([id, label, pixels]) => (
-            <button
+            <RadioButton
               key={id}
-              type="button"
-              role="radio"
-              aria-checked={id === device}
-              onClick={() => setDevice(id)}
+              value={id}
               className={`rounded-md border px-2 py-1 text-[13px] ${id === device ? 'border-pine bg-white text-pine' : 'border-line hover:bg-paper-2'}`}
             >
               {label} <span className="font-mono text-[11px] text-ink-2">{pixels}</span>
-            </button>
+            </RadioButton>
           ))}
-        </div>
+        </Radios>
       }
     >
       <div className="flex min-h-0 gap-4 overflow-auto p-4">
@@ -117,21 +115,23 @@ export function PageDialog({ output, onClose }: { output: Output; onClose(): voi
             Show what players that do not start by themselves show
           </label>
           {clear && (
-            <div role="radiogroup" aria-label="Ground" className="flex items-center gap-1.5 text-[13px]">
+            <Radios
+              label="Ground"
+              chosen={ground}
+              onChoose={setGround}
+              className="flex items-center gap-1.5 text-[13px]"
+            >
               On
               {(Object.keys(grounds) as Ground[]).map((id) => (
-                <button
+                <RadioButton
                   key={id}
-                  type="button"
-                  role="radio"
-                  aria-checked={id === ground}
-                  aria-label={id}
+                  value={id}
+                  label={id}
                   title={id}
-                  onClick={() => setGround(id)}
                   className={`size-6 rounded-md border-2 ${grounds[id]} ${id === ground ? 'border-pine' : 'border-line'}`}
                 />
               ))}
-            </div>
+            </Radios>
           )}
           <textarea
             readOnly
