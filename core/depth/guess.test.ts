@@ -73,6 +73,31 @@ describe('guessed depth', () => {
     expect((await guessedDepth(wall, blind)).horizon).to.be.equal((await guessedDepth(plain, blind)).horizon);
   });
 
+  it('takes open sky for far down to where it ends, and what stands up into it for one distance from its foot to its tip', async () => {
+    const [width, height] = [300, 200];
+    const random = seededRandom(4);
+    const picture = makeRgba(width, height);
+    // Houses of all sorts along the lower border, some lighter and some darker than the sky: no line goes right across.
+    const houses = Array.from({ length: 25 }, () => ({ top: 150 + 20 * random(), light: random() < 0.5 ? 30 : 220 }));
+    const isMast = (x: number, y: number): boolean => x >= 140 && x < 152 && y > 20;
+    for (let i = 0; i < width * height; i++) {
+      const [x, y] = [i % width, Math.floor(i / width)];
+      const house = houses[Math.floor(x / 12)]!;
+      const sky = 90 + 0.4 * y;
+      const light = isMast(x, y) ? 190 + 30 * random() : y > house.top ? house.light + 25 * random() : sky;
+      picture.data.set([light, light, light + 20, 255], i * 4);
+    }
+    const { map, horizon } = await guessedDepth(picture, blind);
+    expect(horizon).to.be.within(0.75, 0.86);
+    const at = (x: number, y: number): number =>
+      map.data[Math.round((y * map.height) / height) * map.width + Math.round((x * map.width) / width)]!;
+    const mast = [40, 70, 100, 130].map((y) => at(146, y));
+    expect(Math.max(...mast) - Math.min(...mast)).to.be.below(0.06);
+    // The sky beside it, in front of which it stands, and the houses before both.
+    for (const y of [40, 70, 100, 130]) expect(at(146, y) - at(60, y), `over the sky at ${y}`).to.be.above(0.08);
+    expect(at(60, 190)).to.be.above(mast[0]! + 0.2);
+  });
+
   it('lets ground come nearer from its horizon to the lower border, without a step', () => {
     for (const horizon of [0.2, 0.42, 0.7]) {
       expect(groundAt(0, horizon)).to.equal(0);
