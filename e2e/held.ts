@@ -1,5 +1,5 @@
 import type { Page } from 'playwright-core';
-import { goTo } from './harness.ts';
+import { becomes, goTo } from './harness.ts';
 
 /** What a page says of itself, as seen from outside: by the protocol for its developers. */
 export interface Held {
@@ -29,12 +29,14 @@ export async function heldBy(page: Page): Promise<Held> {
 
 /** Goes through all rooms and waits in each until it shows what it is for. */
 export async function walkRooms(page: Page): Promise<void> {
-  await goTo(page, 'Pictures');
-  await page.getByRole('heading', { name: /Pictures/ }).waitFor();
   await goTo(page, 'Cut');
   await page.getByTestId('cut-view').waitFor();
   await goTo(page, 'Stage');
   await page.getByLabel('Depth rack').waitFor();
   await goTo(page, 'Deliver');
   await page.getByRole('radio', { name: /H.264/ }).waitFor();
+  // The last is one that needs no worker: those of the others end, the estimate of Deliver too.
+  await goTo(page, 'Pictures');
+  await page.getByRole('heading', { name: /Pictures/ }).waitFor();
+  await becomes(() => Promise.resolve(page.workers().length), 0);
 }

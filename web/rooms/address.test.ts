@@ -4,7 +4,8 @@ import { placeOf } from './address.ts';
 describe('an address', () => {
   it('names the project and its room', () => {
     expect(placeOf('/project/pier-4f2a/cut/picture-1/piece-2')).to.deep.equal({ project: 'pier-4f2a', room: 'cut' });
-    expect(placeOf('/project/pier%204f2a/deliver')).to.deep.equal({ project: 'pier 4f2a', room: 'deliver' });
+    // An address somebody mistyped is no reason to show nothing at all.
+    expect(placeOf('/project/%E0%A4/deliver')).to.deep.equal({ project: '%E0%A4', room: 'deliver' });
   });
 
   it('of a project alone is its Stage', () => {

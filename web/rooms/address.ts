@@ -1,4 +1,4 @@
-/** Which project and which of its rooms a page shows, told by its path: /project/pier-4f2a/stage. */
+/** Which project and which of its rooms a page shows, told by its path as it stands there: /project/pier-4f2a/stage. */
 export interface Place {
   project: string | null;
   room: string;
@@ -6,5 +6,5 @@ export interface Place {
 
 export function placeOf(path: string): Place {
   const [, kind, project, room] = path.split('/');
-  return { project: kind === 'project' && project ? decodeURIComponent(project) : null, room: room || 'stage' };
+  return { project: kind === 'project' && project ? project : null, room: room || 'stage' };
 }
