@@ -82,10 +82,13 @@ export const fadedPrior = (prior: Plane, share: number): Plane => ({
   data: prior.data.map((v) => v * share),
 });
 
+/** Colours that differ no more than this from pixel to pixel are texture, noise or a slow change: a stroke speaks for all of it. */
+const texture = 16;
+
 /** Strokes speak for their surroundings too, fading with the colour distance from them. */
 export function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): Plane {
-  const keep = geodesicDistance(picture, seeds, KEEP, 1);
-  const drop = geodesicDistance(picture, seeds, DROP, 1);
+  const keep = geodesicDistance(picture, seeds, KEEP, 1, texture);
+  const drop = geodesicDistance(picture, seeds, DROP, 1, texture);
   const reach = 90;
   const out = { ...prior, data: prior.data.slice() };
   for (let i = 0; i < out.data.length; i++) {

@@ -4,10 +4,10 @@ import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.t
 const rounds = 2;
 
 /**
- * Approximate geodesic distance from the pixels of `seeds` equal to `value`: path length counts colour change (bytes) plus
- * `spatial` for each step. Raster scans (Toivanen 1996), forward and backward. Infinity where there is no seed.
+ * Approximate geodesic distance from the pixels of `seeds` equal to `value`: path length counts colour change (bytes,
+ * summed over the channels, beyond `free` from a pixel to the next) plus `spatial` for each step. Raster scans (Toivanen 1996), forward and backward. Infinity where there is no seed.
  */
-export function geodesicDistance(picture: Rgba, seeds: Bytes, value: number, spatial: number): Plane {
+export function geodesicDistance(picture: Rgba, seeds: Bytes, value: number, spatial: number, free = 0): Plane {
   const { width, height, data } = picture;
   const out = makePlane(width, height, Infinity);
   const d = out.data;
@@ -22,12 +22,9 @@ export function geodesicDistance(picture: Rgba, seeds: Bytes, value: number, spa
   const relax = (i: number, j: number): void => {
     const p = i * 4;
     const q = j * 4;
-    const step =
-      d[j]! +
-      spatial +
-      Math.abs(data[p]! - data[q]!) +
-      Math.abs(data[p + 1]! - data[q + 1]!) +
-      Math.abs(data[p + 2]! - data[q + 2]!);
+    const difference =
+      Math.abs(data[p]! - data[q]!) + Math.abs(data[p + 1]! - data[q + 1]!) + Math.abs(data[p + 2]! - data[q + 2]!);
+    const step = d[j]! + spatial + Math.max(0, difference - free);
     if (step < d[i]!) d[i] = step;
   };
   for (let round = 0; round < rounds; round++) {

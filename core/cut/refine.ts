@@ -2,6 +2,7 @@ import {
   boundsOf,
   cropBytes,
   cropRgba,
+  growRect,
   makeBytes,
   pasteBytes,
   type Bytes,
@@ -11,6 +12,7 @@ import {
 import type { ColourRatio } from './colour-model.ts';
 import { smoothness } from './coarse-cut.ts';
 import { FREE, KEEP, solveGraphCut } from './graph-cut.ts';
+import { dropRemnants, type Sides } from './strays.ts';
 import { bandWithThinParts, dropSpecks } from './thin-parts.ts';
 
 /** One size of a picture: the first is the picture itself, each later one half as large. */
@@ -31,6 +33,15 @@ export interface Change {
   keeps: boolean;
 }
 
+/** So many cells around a change are looked at for what a Drop stroke leaves over. */
+const remnantReach = 6;
+
+/** The cells within which a change of these cells can change anything; null for none. */
+export function reachOf(cells: Bytes): Rect | null {
+  const bounds = boundsOf(cells);
+  return bounds && growRect(bounds, remnantReach, cells.width, cells.height);
+}
+
 /**
  * Takes a coarse mask to full size, level by level, each solved again in a narrow band only.
  * @param coarse mask of the last level  @param change where only a part is to be decided again; null for all of it
@@ -45,7 +56,7 @@ export function refined(
 ): Bytes[] {
   const masks: Bytes[] = [];
   masks[levels.length - 1] = coarse;
-  const cells = change && boundsOf(change.cells)!;
+  const cells = change && reachOf(change.cells)!;
   for (let index = levels.length - 2; index >= 0; index--) {
     const { picture: whole, beta } = levels[index]!;
     const area = cells ? scaledRect(cells, whole.width / coarse.width, whole) : wholeOf(whole);
@@ -62,6 +73,8 @@ export function refined(
     solveGraphCut({ picture, seeds, mask, active, colours, prior: null, smoothness: smoothness * 0.6, beta });
     dropSpecks(mask, seeds, index === 0 ? 24 : 12, active);
     if (change) onlyOneWay(mask, before!, seeds, change.keeps);
+    if (change && !change.keeps)
+      dropRemnants(mask, before!, seeds, enlargedPart(coarse, whole, area), openSides(area, whole));
     if (change) pasteBytes((masks[index] = copyOf(change.before[index]!)), mask, area.x, area.y);
     else masks[index] = mask;
   }
@@ -74,6 +87,13 @@ function onlyOneWay(mask: Bytes, before: Bytes, seeds: Bytes, keeps: boolean): v
   for (let i = 0; i < mask.data.length; i++)
     if (before.data[i] === stays && seeds.data[i] === FREE) mask.data[i] = stays;
 }
+
+const openSides = ({ x, y, width, height }: Rect, whole: { width: number; height: number }): Sides => ({
+  left: x > 0,
+  top: y > 0,
+  right: x + width < whole.width,
+  bottom: y + height < whole.height,
+});
 
 export const wholeOf = ({ width, height }: { width: number; height: number }): Rect => ({ x: 0, y: 0, width, height });
 const copyOf = (mask: Bytes): Bytes => ({ ...mask, data: mask.data.slice() });

@@ -5,7 +5,7 @@ import { photographs } from '../../bench/truth/photographs.ts';
 import { learnedLook } from '../../cli/learned.ts';
 import { blind, type Look } from '../learned/subject-networks.ts';
 import { seededRandom } from '../pixels/random.ts';
-import { makePlane, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { makeBytes, makePlane, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { CutPicture } from './cut-picture.ts';
 import { CutSession, type SubjectRequest, type TeachingStroke } from './subject.ts';
 
@@ -166,6 +166,47 @@ describe('strokes', () => {
     expect(shareIn(touched, second)).to.be.within(0.3, 0.99);
     const inLargest = session.solve({ ...nothing, drop: [line(1, 5, [150, 110], [160, 110])] }).mask;
     expect(shareIn(inLargest, first)).to.be.above(0.3);
+  });
+});
+
+describe('what a Drop stroke leaves over', () => {
+  const [w, h] = [1280, 800];
+  const block = (x: number, y: number): boolean => Math.abs(x - 470) < 80 && Math.abs(y - 400) < 80;
+  /** Hairs of the block and of the disc, thinner than the coarsest decision can see, and longer than a change of it reaches. */
+  const hair = (from: number, to: number, at: number) => (x: number, y: number) =>
+    x >= from && x < to && Math.abs(y - at) < 1.5;
+  const ofBlock = hair(550, 578, 400);
+  const ofDisc = hair(700, 800, 300);
+  const body = disc(900, 300, 120);
+  const base = makeBytes(w, h);
+  for (let i = 0; i < w * h; i++)
+    base.data[i] = [block, ofBlock, ofDisc, body].some((inside) => inside(i % w, Math.floor(i / w))) ? 1 : 0;
+  const picture = paint(w, h, (x, y) =>
+    block(x, y) || ofBlock(x, y) ? [220, 180, 40] : body(x, y) || ofDisc(x, y) ? [180, 30, 30] : [90, 130, 60],
+  );
+  const drop = [line(1, 30, [430, 390], [510, 410])];
+
+  it('goes with what it hung from, and what hangs from the rest stays', () => {
+    const { mask } = sessionOf(picture).solveFrom(base, 'base', { ...nothing, drop });
+    expect(shareIn(mask, block)).to.equal(0);
+    expect(shareIn(mask, ofBlock)).to.equal(0);
+    expect(shareIn(mask, ofDisc)).to.equal(1);
+    expect(shareIn(mask, body)).to.equal(1);
+  });
+
+  it('stays where a Keep stroke asked for it', () => {
+    const keep = [line(0, 2, [562, 400], [576, 400])];
+    const { mask } = sessionOf(picture).solveFrom(base, 'base', { ...nothing, keep, drop });
+    expect(shareIn(mask, hair(564, 575, 400))).to.equal(1);
+  });
+
+  it('is among what changed', () => {
+    const session = sessionOf(picture);
+    const before = session.solveFrom(base, 'base', nothing).mask.data.slice();
+    const { mask, changed } = session.solveFrom(base, 'base', { ...nothing, drop });
+    const inside = (x: number, y: number): boolean =>
+      x >= changed!.x && x < changed!.x + changed!.width && y >= changed!.y && y < changed!.y + changed!.height;
+    expect(mask.data.every((v, i) => v === before[i] || inside(i % w, Math.floor(i / w)))).to.equal(true);
   });
 });
 

@@ -51,6 +51,43 @@ export function dropWholeParts(mask: Bytes, before: Bytes, seeds: Bytes, drawn: 
   for (let i = 0; i < label.length; i++) if (label[i] && goes[label[i]! - 1]) mask.data[i] = 0;
 }
 
+/**
+ * What a Drop stroke takes is decided coarsely, while the mask before it may reach farther at a finer level: what is left there, beside
+ * what was taken and hanging together with nothing that stays, goes with it.
+ * @param mask what is left after the stroke, in a part of a level  @param before the same part before it
+ * @param coarse the coarsest decision about that part, 1 where something stays
+ * @param open which sides of the part have more of the picture beyond them
+ */
+export function dropRemnants(mask: Bytes, before: Bytes, seeds: Bytes, coarse: Bytes, open: Sides): void {
+  const { width, height, data } = mask;
+  const beyond = { ...mask, data: data.map((v, i) => (v && !coarse.data[i] ? 1 : 0)) };
+  const { label, sizes } = partsOf(beyond);
+  const [hangs, beside] = [sizes.map(() => false), sizes.map(() => false)];
+  for (let i = 0; i < label.length; i++) {
+    if (!label[i]) continue;
+    const part = label[i]! - 1;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    if (seeds.data[i] === KEEP) hangs[part] = true;
+    if ((x === 0 && open.left) || (x === width - 1 && open.right)) hangs[part] = true;
+    if ((y === 0 && open.top) || (y === height - 1 && open.bottom)) hangs[part] = true;
+    for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
+      for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
+        const j = v * width + u;
+        if (data[j] && !label[j]) hangs[part] = true;
+        if (before.data[j] && !data[j]) beside[part] = true;
+      }
+  }
+  for (let i = 0; i < label.length; i++) if (label[i] && beside[label[i]! - 1] && !hangs[label[i]! - 1]) data[i] = 0;
+}
+
+/** The sides of a part of a picture. */
+export interface Sides {
+  left: boolean;
+  top: boolean;
+  right: boolean;
+  bottom: boolean;
+}
+
 /** Parts that hang together over sides and corners: a label from 1 for every pixel of them, and their sizes. */
 function partsOf({ width, height, data }: Bytes): { label: Int32Array; sizes: number[] } {
   const label = new Int32Array(data.length);

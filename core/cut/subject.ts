@@ -14,7 +14,7 @@ import { resizedMask } from '../pixels/resample.ts';
 import { cutAfterStroke, firstCut } from './coarse-cut.ts';
 import { CutPicture } from './cut-picture.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
-import { refined, scaledRect, wholeOf } from './refine.ts';
+import { reachOf, refined, scaledRect, wholeOf } from './refine.ts';
 import type { Answer } from './saliency.ts';
 import { dropStrays } from './strays.ts';
 import { drawAnyStroke } from './stroke-within-edges.ts';
@@ -186,7 +186,7 @@ export class CutSession {
     const change = { cells: dirty, before, keeps };
     const seedsOf = (...part: [number, Rect, Rgba]): Bytes => this.seedsOf(request.box, strokes, ...part);
     const masks = refined(this.cut.levels, cut.mask, cut.colours, seedsOf, change);
-    return { name, masks, changed: scaledRect(boundsOf(dirty)!, this.picture.width / dirty.width, this.picture) };
+    return { name, masks, changed: scaledRect(reachOf(dirty)!, this.picture.width / dirty.width, this.picture) };
   }
 
   /** The user's decisions on a part of a level. @param picture that part */
