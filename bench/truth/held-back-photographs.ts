@@ -13,6 +13,7 @@ import {
   shiny,
   skin,
   slab,
+  softHedge,
   striped,
   twisted,
   without,
@@ -134,6 +135,40 @@ export const heldBackPhotographs: Photograph[] = [
         meant: true,
       },
       { form: rod(0.36, 0.44, 0.68, 0.44, 0.01), material: matt([164, 124, 80]), round: 0.01, meant: true },
+    ],
+    quality: 90,
+  },
+  {
+    name: 'seed heads before a blur of their colours (held back)',
+    ground: softHedge,
+    things: [
+      ...[
+        [0.5, 0.3, 0.2],
+        [0.2, 0.5, 0.16],
+        [0.84, 0.5, 0.12],
+      ].map(([x, y, r]) => ({
+        form: ball(x!, y!, r!, r! * 0.7),
+        material: matt([176, 120, 70]),
+        round: 0,
+        soft: 0.07,
+      })),
+      ...[
+        [0.4, 0.24],
+        [0.58, 0.2],
+      ].flatMap(([x, y]) => [
+        {
+          form: rod(x!, y!, x! < 0.5 ? 0.45 : 0.53, 0.7, 0.007),
+          material: matt([104, 96, 54]),
+          round: 0.007,
+          meant: true,
+        },
+        {
+          form: ragged(ball(x!, y!, 0.06, 0.085), 0.006, 60),
+          material: furry([110, 70, 40], [206, 160, 104]),
+          round: 0.05,
+          meant: true,
+        },
+      ]),
     ],
     quality: 90,
   },

@@ -176,6 +176,11 @@ export const blurredLights: Material = (u, v) => {
   }
   return c;
 };
+/** A hedge far out of focus: slow patches of green, and nothing with an edge. */
+export const softHedge: Material = (u, v) => {
+  const slow = noise2(u * 4 + 3, v * 4) * 0.7 + noise2(u * 9, v * 9 + 5) * 0.3;
+  return mix([44, 66, 30], [128, 148, 72], slow);
+};
 export const pebbles: Material = (u, v) => {
   const [x, y] = [u * 34, v * 34];
   let best = 9;

@@ -16,6 +16,7 @@ import {
   shiny,
   skin,
   slab,
+  softHedge,
   striped,
   twisted,
   without,
@@ -149,6 +150,35 @@ export const photographs: Photograph[] = [
         round: 0.1,
       }),
       meant({ form: ball(0.5, 0.29, 0.075, 0.09), material: skin([170, 120, 92]), round: 0.07 }),
+    ],
+    quality: 90,
+  },
+  {
+    name: 'dahlia before others out of focus',
+    ground: softHedge,
+    things: [
+      ...[
+        [0.34, 0.2, 0.15],
+        [0.08, 0.36, 0.13],
+        [0.86, 0.14, 0.1],
+      ].map(([x, y, r]) => ({
+        form: ball(x!, y!, r!, r! * 0.8),
+        material: matt([232, 172, 44]),
+        round: 0,
+        soft: 0.05,
+      })),
+      meant({ form: rod(0.6, 0.4, 0.57, 0.7, 0.012), material: matt([70, 92, 44]), round: 0.012 }),
+      ...[0.14, 0.1, 0.055].flatMap((reach, ring) =>
+        Array.from({ length: 11 - 3 * ring }, (_, k) => {
+          const a = (k / (11 - 3 * ring)) * Math.PI * 2 + ring * 0.4;
+          const [x, y] = [0.6 + reach * Math.cos(a), 0.33 + reach * Math.sin(a)];
+          return meant({
+            form: rod(x, y, 0.6 + 0.5 * (x - 0.6), 0.33 + 0.5 * (y - 0.33), 0.03, 0.022),
+            material: matt(ring === 1 ? [236, 180, 60] : [172, 28, 22], 0.3, 60),
+            round: 0.03,
+          });
+        }),
+      ),
     ],
     quality: 90,
   },

@@ -27,7 +27,7 @@ interface Candidate {
 /** Candidates are judged at this size: enough to see whether a guess and the picture's edges agree. */
 const judgedEdge = 128;
 /** No candidate is so sure of a pixel that strokes and colours could not turn it. */
-const surest = 4;
+export const surest = 4;
 /** How much more a better candidate counts than a worse one. */
 const preference = 6;
 

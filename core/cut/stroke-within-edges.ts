@@ -1,5 +1,5 @@
 import { cropRgba, growRect, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
-import { drawStroke, movedStroke, type Stroke } from './strokes.ts';
+import { drawStroke, movedStroke, thinnest, type Stroke } from './strokes.ts';
 
 /** Share of the brush's radius around its middle line that is marked whatever lies there: it is what the hand points at. */
 const middle = 0.15;
@@ -21,7 +21,7 @@ export function drawStrokeWithinEdges(mask: Bytes, picture: Rgba, stroke: Stroke
   const moved = movedStroke(stroke, area.x / scale, area.y / scale);
   const brush = makeBytes(area.width, area.height);
   drawStroke(brush, moved, 1, scale);
-  drawStroke(brush, { ...moved, radius: Math.max(stroke.radius * middle, 0.7 / scale) }, 2, scale);
+  drawStroke(brush, { ...moved, radius: Math.max(stroke.radius * middle, thinnest / scale) }, 2, scale);
   for (const i of reachedFrom(part, brush)) {
     const at = (area.y + Math.floor(i / area.width)) * mask.width + area.x + (i % area.width);
     mask.data[at] = value;

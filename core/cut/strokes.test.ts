@@ -25,4 +25,17 @@ describe('whether a stroke reaches the picture', () => {
     }
     expect(Math.min(counts.yes, counts.no)).to.be.greaterThan(80);
   });
+
+  it('marks a pixel wherever it stands, however thin it is, also at the corners between pixels', () => {
+    const random = seededRandom(6);
+    for (let k = 0; k < 200; k++) {
+      const at: [number, number] =
+        k % 2 ? [2 + Math.floor(random() * 30), 2 + Math.floor(random() * 20)] : [random() * 40, random() * 30];
+      for (const scale of [1, 0.37]) {
+        const mask = makeBytes(size.width, size.height);
+        drawStroke(mask, { radius: 0.2, points: [at] }, 1, scale);
+        expect(mask.data.includes(1), `${at} at ${scale}`).to.equal(true);
+      }
+    }
+  });
 });

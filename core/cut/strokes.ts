@@ -8,12 +8,15 @@ export interface Stroke {
   withinEdges?: boolean | undefined;
 }
 
+/** A brush of this radius, in mask pixels, marks a pixel wherever it stands: no place is farther from the middle of one. */
+export const thinnest = 0.71;
+
 /**
  * Sets `value` wherever the stroke's brush passed. `scale` maps picture pixels to mask pixels, so that one stroke can be
  * drawn on every level of a pyramid; a brush thinner than a mask pixel still marks the pixels it passes through.
  */
 export function drawStroke(mask: Bytes, stroke: Stroke, value: number, scale = 1): void {
-  const radius = Math.max(0.6, stroke.radius * scale);
+  const radius = Math.max(thinnest, stroke.radius * scale);
   const points = stroke.points.map(([x, y]) => [x * scale - 0.5, y * scale - 0.5] as const);
   if (points.length === 1) drawCapsule(mask, points[0]!, points[0]!, radius, value);
   for (let i = 1; i < points.length; i++) drawCapsule(mask, points[i - 1]!, points[i]!, radius, value);

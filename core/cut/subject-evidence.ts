@@ -1,9 +1,10 @@
 import type { Look } from '../learned/subject-networks.ts';
 import { lumaOf } from '../pixels/color.ts';
 import { makePlane, type Plane, type Rgba } from '../pixels/raster.ts';
-import { blendedPrior, type Blend } from './candidates.ts';
+import { blendedPrior, surest, type Blend } from './candidates.ts';
 import type { Evidence } from './coarse-cut.ts';
 import { centredLogOdds, noveltyOf } from './evidence.ts';
+import { focusEvidence, focusStrength } from './focus.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
 import { superpixelsOf } from '../pixels/superpixels.ts';
 
@@ -47,9 +48,15 @@ export class SubjectEvidence {
 
   private ofSubject(): Evidence {
     const { blend, novelty } = this.blend();
+    const focus = focusEvidence(this.seen, this.segments);
+    const at = (i: number): number => (focus ? focus[this.segments.labels[i]!]! : 0);
     return {
-      prior: blend.prior,
-      novelty: { ...novelty, data: novelty.data.map((v) => v * blend.salientShare) },
+      prior: { ...blend.prior, data: blend.prior.data.map((v, i) => joined(v, at(i))) },
+      // A colour that is new, but out of focus, is no beginning.
+      novelty: {
+        ...novelty,
+        data: novelty.data.map((v, i) => v * blend.salientShare * Math.max(0, Math.min(1, 1 + at(i)))),
+      },
       lasting: lastingOf(blend),
     };
   }
@@ -66,3 +73,9 @@ export class SubjectEvidence {
 
 /** Saliency is soon outdone by the colours it leads to; what networks see knows more than colours do. */
 const lastingOf = (blend: Blend): number => 0.4 + 0.4 * (1 - blend.salientShare);
+
+/** Evidence and focus as one; what else is seen in a place that is out of focus counts less. */
+function joined(evidence: number, focus: number): number {
+  const doubt = focus < 0 && evidence > 0 ? Math.min(1, -focus / focusStrength) : 0;
+  return Math.max(-surest, Math.min(surest, evidence * (1 - doubt) + focus));
+}

@@ -1,0 +1,114 @@
+import { expect } from 'chai';
+import { boxBlur } from '../pixels/filters.ts';
+import { seededRandom } from '../pixels/random.ts';
+import { makePlane, makeRgba, type Rgba } from '../pixels/raster.ts';
+import { superpixelsOf, type Superpixels } from '../pixels/superpixels.ts';
+import { focusEvidence } from './focus.ts';
+
+const [width, height] = [600, 400];
+type Colour = [number, number, number];
+type Inside = (x: number, y: number) => boolean;
+
+const thing: Inside = (x, y) => Math.hypot(x - 330, y - 200) < 90;
+const heart: Inside = (x, y) => Math.hypot(x - 330, y - 200) < 45;
+const far: Inside = (x, y) => x > 40 && y > 40 && x < 560 && y < 360 && Math.hypot(x - 330, y - 200) > 130;
+
+/** As a lens that is focused on nothing of it shows a picture: three box means are nearly a Gaussian. */
+function outOfFocus(picture: Rgba, radius: number): Rgba {
+  const out = { ...picture, data: picture.data.slice() };
+  for (let c = 0; c < 3; c++) {
+    let plane = makePlane(width, height);
+    for (let i = 0; i < plane.data.length; i++) plane.data[i] = picture.data[i * 4 + c]!;
+    for (let k = 0; k < 3; k++) plane = boxBlur(plane, radius);
+    for (let i = 0; i < plane.data.length; i++) out.data[i * 4 + c] = plane.data[i]!;
+  }
+  return out;
+}
+
+function painted(colour: (x: number, y: number) => Colour): Rgba {
+  const picture = makeRgba(width, height);
+  for (let i = 0; i < width * height; i++) picture.data.set([...colour(i % width, Math.floor(i / width)), 255], i * 4);
+  return picture;
+}
+
+/** Patches of colour, so large. */
+function patches(size: number, seed: number, from: Colour, to: Colour): (x: number, y: number) => Colour {
+  const random = seededRandom(seed);
+  const tones = Array.from({ length: 4096 }, () => random());
+  return (x, y) => {
+    const t = tones[(Math.floor(x / size) * 61 + Math.floor(y / size)) % tones.length]!;
+    return [0, 1, 2].map((c) => from[c]! + t * (to[c]! - from[c]!)) as Colour;
+  };
+}
+
+/** The thing with its texture before a ground; its heart has none. */
+function before(ground: Rgba, plain: Colour | null = null): Rgba {
+  const own = patches(5, 3, [150, 40, 30], [240, 150, 60]);
+  return painted((x, y) => {
+    const i = (y * width + x) * 4;
+    if (!thing(x, y)) return [ground.data[i]!, ground.data[i + 1]!, ground.data[i + 2]!];
+    return plain && heart(x, y) ? plain : own(x, y);
+  });
+}
+
+function meanIn(evidence: Float32Array, { labels }: Superpixels, inside: Inside): number {
+  let [sum, count] = [0, 0];
+  for (let i = 0; i < labels.length; i++) {
+    if (!inside(i % width, Math.floor(i / width))) continue;
+    sum += evidence[labels[i]!]!;
+    count++;
+  }
+  return sum / count;
+}
+
+describe('what focus says of a subject', () => {
+  const wall = painted(patches(34, 9, [60, 70, 40], [190, 160, 90]));
+  const see = (picture: Rgba): { evidence: Float32Array | null; segments: Superpixels } => {
+    const segments = superpixelsOf(picture, 400);
+    return { evidence: focusEvidence(picture, segments), segments };
+  };
+
+  it('speaks for the thing in focus and against what lies behind it', () => {
+    const { evidence, segments } = see(before(outOfFocus(wall, 9)));
+    expect(meanIn(evidence!, segments, thing)).to.be.above(1.5);
+    expect(meanIn(evidence!, segments, far)).to.be.below(-1.5);
+  });
+
+  it('speaks for a smooth part of that thing too, which has no edge of its own', () => {
+    const { evidence, segments } = see(before(outOfFocus(wall, 9), [190, 90, 44]));
+    expect(meanIn(evidence!, segments, heart)).to.be.above(1);
+  });
+
+  it('says nothing where all is in focus or all out of it', () => {
+    expect(see(before(wall)).evidence).to.equal(null);
+    expect(see(outOfFocus(before(wall), 9)).evidence).to.equal(null);
+  });
+
+  it('says nothing where what is in focus fills the rim: that is the ground', () => {
+    const ground = outOfFocus(before(wall), 9);
+    const fine = patches(5, 4, [90, 90, 90], [200, 200, 190]);
+    const framed = painted((x, y) => {
+      const i = (y * width + x) * 4;
+      const rim = x < 70 || y < 70 || x > 530 || y > 330;
+      return rim ? fine(x, y) : [ground.data[i]!, ground.data[i + 1]!, ground.data[i + 2]!];
+    });
+    expect(see(framed).evidence).to.equal(null);
+  });
+
+  it('finds the same at half the size of the superpixels', () => {
+    const picture = before(outOfFocus(wall, 9));
+    const half = superpixelsOf(
+      {
+        width: 300,
+        height: 200,
+        data: picture.data.filter((_, k) => ((k >> 2) % width) % 2 === 0 && Math.floor((k >> 2) / width) % 2 === 0),
+      },
+      400,
+    );
+    const evidence = focusEvidence(picture, half)!;
+    const mid = half.labels[100 * 300 + 165]!;
+    const corner = half.labels[40 * 300 + 40]!;
+    expect(evidence[mid]).to.be.above(1.5);
+    expect(evidence[corner]).to.be.below(-1.5);
+  });
+});

@@ -1,0 +1,176 @@
+import { dilate } from '../pixels/distance.ts';
+import { boxBlur } from '../pixels/filters.ts';
+import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import type { Superpixels } from '../pixels/superpixels.ts';
+
+/** How strongly a change of colour shows (bytes a pixel, over the three channels), narrowly and widely smoothed. */
+interface Edges {
+  narrow: Plane;
+  wide: Plane;
+}
+
+/** An edge that narrow smoothing shows so much more strongly than wide smoothing is in focus. */
+const sharpRatio = 1.5;
+/** Weaker than this, an edge may be noise; a blurred one has been averaged and is surer. */
+const [leastSharp, leastBlurred] = [10, 1.5];
+/** No edge counts more than one of this strength. */
+const mostStrength = 30;
+/** Pixels around a sharp edge that say nothing of blur: its own foot lies there. */
+const footOfEdge = 6;
+/** Share of what is seen of blur, and share of the picture's rim that is sharp, at which focus says nothing and all it can. */
+const [littleBlur, muchBlur] = [0.2, 0.45];
+const [wholeRim, freeRim] = [0.4, 0.15];
+/** Log odds of a place that is surely in focus, or surely not. */
+export const focusStrength = 3;
+
+/**
+ * What focus says of a subject, as log odds for every superpixel, or null where it says nothing: a lens that is focused on one
+ * thing leaves the rest soft. Edges are told apart by how they weaken when smoothed, after Zhuo & Sim 2011 (Defocus map
+ * estimation from a single image); what has no edges follows what is like it.
+ * @param seen the picture, some 500 to 1000 pixels long  @param segments superpixels of it, at any size
+ */
+export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array | null {
+  const edges = edgesOf(seen);
+  const sharp = sharpOf(edges);
+  const near = dilate(sharp, footOfEdge);
+  const [crisp, soft] = [makePlane(seen.width, seen.height), makePlane(seen.width, seen.height)];
+  let [crispSum, softSum] = [0, 0];
+  for (let i = 0; i < near.data.length; i++) {
+    const wide = edges.wide.data[i]!;
+    if (sharp.data[i]) crisp.data[i] = Math.min(mostStrength, edges.narrow.data[i]!);
+    else if (!near.data[i] && wide > leastBlurred) soft.data[i] = Math.min(mostStrength, wide);
+    crispSum += crisp.data[i]!;
+    softSum += soft.data[i]!;
+  }
+  if (crispSum === 0) return null;
+  const shallow = ramp(softSum / (crispSum + softSum), littleBlur, muchBlur) * ramp(rimShare(near), wholeRim, freeRim);
+  if (shallow === 0) return null;
+  return spread(segments, meansOver(crisp, segments), meansOver(soft, segments)).map(
+    (v) => v * focusStrength * shallow,
+  );
+}
+
+/** 0 up to `from`, 1 beyond `to`, which may be lower. */
+const ramp = (value: number, from: number, to: number): number =>
+  Math.max(0, Math.min(1, (value - from) / (to - from)));
+
+function edgesOf({ width, height, data }: Rgba): Edges {
+  const [narrow, wide] = [makePlane(width, height), makePlane(width, height)];
+  const channel = makePlane(width, height);
+  for (let c = 0; c < 3; c++) {
+    for (let i = 0; i < channel.data.length; i++) channel.data[i] = data[i * 4 + c]!;
+    addSquaredSlopes(narrow, boxBlur(channel, 1));
+    addSquaredSlopes(wide, boxBlur(boxBlur(channel, 2), 2));
+  }
+  for (const { data: sums } of [narrow, wide]) for (let i = 0; i < sums.length; i++) sums[i] = Math.sqrt(sums[i]!);
+  return { narrow, wide };
+}
+
+function addSquaredSlopes(sums: Plane, { width, height, data }: Plane): void {
+  for (let y = 1; y < height - 1; y++)
+    for (let x = 1; x < width - 1; x++) {
+      const i = y * width + x;
+      sums.data[i]! += ((data[i + 1]! - data[i - 1]!) / 2) ** 2 + ((data[i + width]! - data[i - width]!) / 2) ** 2;
+    }
+}
+
+/** Edges in focus; a single pixel among others is noise. */
+function sharpOf({ narrow, wide }: Edges): Bytes {
+  const { width, height } = narrow;
+  const found = makePlane(width, height);
+  for (let i = 0; i < found.data.length; i++)
+    found.data[i] = narrow.data[i]! > leastSharp && narrow.data[i]! > sharpRatio * wide.data[i]! ? 1 : 0;
+  const crowd = boxBlur(found, 2);
+  const sharp = makeBytes(width, height);
+  for (let i = 0; i < sharp.data.length; i++) sharp.data[i] = found.data[i] && crowd.data[i]! > 0.11 ? 1 : 0;
+  return sharp;
+}
+
+/** Share of the picture's rim that lies near sharp edges. */
+function rimShare({ width, height, data }: Bytes): number {
+  const rim = Math.round(0.04 * Math.max(width, height));
+  let [near, all] = [0, 0];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      if (x >= rim && y >= rim && x < width - rim && y < height - rim) continue;
+      near += data[y * width + x]!;
+      all++;
+    }
+  return near / all;
+}
+
+function meansOver(plane: Plane, { width, height, labels, count }: Superpixels): Float32Array {
+  const [sums, sizes] = [new Float32Array(count), new Float32Array(count)];
+  for (let y = 0; y < plane.height; y++) {
+    const row = Math.min(height - 1, Math.floor(((y + 0.5) * height) / plane.height)) * width;
+    for (let x = 0; x < plane.width; x++) {
+      const label = labels[row + Math.min(width - 1, Math.floor(((x + 0.5) * width) / plane.width))]!;
+      sums[label]! += plane.data[y * plane.width + x]!;
+      sizes[label]! += 1;
+    }
+  }
+  return sums.map((sum, k) => sum / Math.max(1, sizes[k]!));
+}
+
+/** Edge strength (mean over a superpixel) at which half is known of it. */
+const halfKnown = 1.2;
+/** What lies at the rim and shows no edge is a little more likely not meant. */
+const rimDoubt = 0.15;
+const spreadRounds = 60;
+
+/** From -1 (out of focus) to 1 (in focus): what superpixels show themselves, and what their neighbours of like colour do. */
+function spread(segments: Superpixels, crisp: Float32Array, soft: Float32Array): Float32Array {
+  const { count } = segments;
+  const own = new Float32Array(count);
+  const weight = new Float32Array(count);
+  const atRim = rimSegments(segments);
+  for (let k = 0; k < count; k++) {
+    const shown = crisp[k]! + soft[k]!;
+    own[k] = shown > 0 ? (crisp[k]! - soft[k]!) / shown : 0;
+    weight[k] = shown / (shown + halfKnown);
+    if (!atRim[k]) continue;
+    own[k] = (own[k]! * weight[k]! - rimDoubt) / (weight[k]! + rimDoubt);
+    weight[k]! += rimDoubt;
+  }
+  const links = likeNeighbours(segments);
+  const value = own.map((v, k) => v * weight[k]!);
+  for (let round = 0; round < spreadRounds; round++)
+    for (let k = 0; k < count; k++) {
+      let [sum, total] = [own[k]! * weight[k]!, weight[k]! + 0.02];
+      for (const { to, like } of links[k]!) {
+        sum += like * value[to]!;
+        total += like;
+      }
+      value[k] = sum / total;
+    }
+  return value;
+}
+
+interface Link {
+  to: number;
+  /** 0..1, by colour. */
+  like: number;
+}
+
+function likeNeighbours({ count, width, labels, lab }: Superpixels): Link[][] {
+  const found = Array.from({ length: count }, () => new Set<number>());
+  for (let i = 0; i < labels.length; i++)
+    for (const j of [(i + 1) % width === 0 ? i : i + 1, Math.min(labels.length - 1, i + width)]) {
+      const [a, b] = [labels[i]!, labels[j]!];
+      if (a === b) continue;
+      found[a]!.add(b);
+      found[b]!.add(a);
+    }
+  const difference = (a: number, b: number): number =>
+    Math.hypot(lab[a * 3]! - lab[b * 3]!, lab[a * 3 + 1]! - lab[b * 3 + 1]!, lab[a * 3 + 2]! - lab[b * 3 + 2]!);
+  return found.map((others, a) =>
+    [...others].map((to) => ({ to, like: 0.5 * Math.exp(-((difference(a, to) / 10) ** 2)) })),
+  );
+}
+
+function rimSegments({ width, height, labels, count }: Superpixels): Uint8Array {
+  const atRim = new Uint8Array(count);
+  for (let x = 0; x < width; x++) for (const y of [0, height - 1]) atRim[labels[y * width + x]!] = 1;
+  for (let y = 0; y < height; y++) for (const x of [0, width - 1]) atRim[labels[y * width + x]!] = 1;
+  return atRim;
+}
