@@ -1,9 +1,9 @@
-import { dilate } from '../pixels/distance.ts';
-import { boxBlur } from '../pixels/filters.ts';
+import { lumaOf } from '../pixels/color.ts';
+import { boxBlur, planeOfBytes } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import type { Superpixels } from '../pixels/superpixels.ts';
 
-/** How strongly a change of colour shows (bytes a pixel, over the three channels), narrowly and widely smoothed. */
+/** How strongly brightness changes (bytes a pixel), narrowly and widely smoothed. */
 interface Edges {
   narrow: Plane;
   wide: Plane;
@@ -12,11 +12,11 @@ interface Edges {
 /** An edge that narrow smoothing shows so much more strongly than wide smoothing is in focus. */
 const sharpRatio = 1.5;
 /** Weaker than this, an edge may be noise; a blurred one has been averaged and is surer. */
-const [leastSharp, leastBlurred] = [10, 1.5];
+const [leastSharp, leastBlurred] = [6, 0.9];
 /** No edge counts more than one of this strength. */
-const mostStrength = 30;
+const mostStrength = 17;
 /** Pixels around a sharp edge that say nothing of blur: its own foot lies there. */
-const footOfEdge = 6;
+const footOfEdge = 5;
 /** Share of what is seen of blur, and share of the picture's rim that is sharp, at which focus says nothing and all it can. */
 const [littleBlur, muchBlur] = [0.2, 0.45];
 const [wholeRim, freeRim] = [0.4, 0.15];
@@ -32,18 +32,19 @@ export const focusStrength = 3;
 export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array | null {
   const edges = edgesOf(seen);
   const sharp = sharpOf(edges);
-  const near = dilate(sharp, footOfEdge);
+  const near = boxBlur(planeOfBytes(sharp), footOfEdge).data.map((v) => (v > 1e-6 ? 1 : 0));
   const [crisp, soft] = [makePlane(seen.width, seen.height), makePlane(seen.width, seen.height)];
   let [crispSum, softSum] = [0, 0];
-  for (let i = 0; i < near.data.length; i++) {
+  for (let i = 0; i < near.length; i++) {
     const wide = edges.wide.data[i]!;
     if (sharp.data[i]) crisp.data[i] = Math.min(mostStrength, edges.narrow.data[i]!);
-    else if (!near.data[i] && wide > leastBlurred) soft.data[i] = Math.min(mostStrength, wide);
+    else if (!near[i] && wide > leastBlurred) soft.data[i] = Math.min(mostStrength, wide);
     crispSum += crisp.data[i]!;
     softSum += soft.data[i]!;
   }
   if (crispSum === 0) return null;
-  const shallow = ramp(softSum / (crispSum + softSum), littleBlur, muchBlur) * ramp(rimShare(near), wholeRim, freeRim);
+  const shallow =
+    ramp(softSum / (crispSum + softSum), littleBlur, muchBlur) * ramp(rimShare(near, seen), wholeRim, freeRim);
   if (shallow === 0) return null;
   return spread(segments, meansOver(crisp, segments), meansOver(soft, segments)).map(
     (v) => v * focusStrength * shallow,
@@ -54,24 +55,22 @@ export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array |
 const ramp = (value: number, from: number, to: number): number =>
   Math.max(0, Math.min(1, (value - from) / (to - from)));
 
+/** Brightness alone: in most files colour is stored at half the size, and soft everywhere. */
 function edgesOf({ width, height, data }: Rgba): Edges {
-  const [narrow, wide] = [makePlane(width, height), makePlane(width, height)];
-  const channel = makePlane(width, height);
-  for (let c = 0; c < 3; c++) {
-    for (let i = 0; i < channel.data.length; i++) channel.data[i] = data[i * 4 + c]!;
-    addSquaredSlopes(narrow, boxBlur(channel, 1));
-    addSquaredSlopes(wide, boxBlur(boxBlur(channel, 2), 2));
-  }
-  for (const { data: sums } of [narrow, wide]) for (let i = 0; i < sums.length; i++) sums[i] = Math.sqrt(sums[i]!);
-  return { narrow, wide };
+  const luma = makePlane(width, height);
+  for (let i = 0; i < luma.data.length; i++) luma.data[i] = lumaOf(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+  return { narrow: slopesOf(boxBlur(luma, 1)), wide: slopesOf(boxBlur(boxBlur(luma, 2), 2)) };
 }
 
-function addSquaredSlopes(sums: Plane, { width, height, data }: Plane): void {
+function slopesOf({ width, height, data }: Plane): Plane {
+  const slopes = makePlane(width, height);
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
-      sums.data[i]! += ((data[i + 1]! - data[i - 1]!) / 2) ** 2 + ((data[i + width]! - data[i - width]!) / 2) ** 2;
+      const [dx, dy] = [data[i + 1]! - data[i - 1]!, data[i + width]! - data[i - width]!];
+      slopes.data[i] = 0.5 * Math.sqrt(dx * dx + dy * dy);
     }
+  return slopes;
 }
 
 /** Edges in focus; a single pixel among others is noise. */
@@ -87,13 +86,13 @@ function sharpOf({ narrow, wide }: Edges): Bytes {
 }
 
 /** Share of the picture's rim that lies near sharp edges. */
-function rimShare({ width, height, data }: Bytes): number {
+function rimShare(places: ArrayLike<number>, { width, height }: Rgba): number {
   const rim = Math.round(0.04 * Math.max(width, height));
   let [near, all] = [0, 0];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       if (x >= rim && y >= rim && x < width - rim && y < height - rim) continue;
-      near += data[y * width + x]!;
+      near += places[y * width + x]!;
       all++;
     }
   return near / all;
@@ -113,7 +112,7 @@ function meansOver(plane: Plane, { width, height, labels, count }: Superpixels):
 }
 
 /** Edge strength (mean over a superpixel) at which half is known of it. */
-const halfKnown = 1.2;
+const halfKnown = 0.7;
 /** What lies at the rim and shows no edge is a little more likely not meant. */
 const rimDoubt = 0.15;
 const spreadRounds = 60;
