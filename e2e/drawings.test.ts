@@ -151,7 +151,7 @@ describe('shapes, bubbles and repeats on the Stage', () => {
       return count;
     };
     const before = await width();
-    const words = page.getByRole('textbox', { name: 'Words' });
+    const words = page.getByRole('textbox', { name: 'Words', exact: true });
     await words.fill('High tide at nine');
     await words.press('Control+Enter');
     expect(await width()).to.be.greaterThan(before * 1.4);

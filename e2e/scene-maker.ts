@@ -61,7 +61,7 @@ export async function duplicateAs(page: Page, copy: string): Promise<void> {
 export async function addText(page: Page, words: string): Promise<void> {
   await addNew(page, 'Text');
   await row(page, 'Your text').waitFor();
-  const area = page.getByRole('textbox', { name: 'Words' });
+  const area = page.getByRole('textbox', { name: 'Words', exact: true });
   await area.fill(words);
   await area.press('Control+Enter');
   await row(page, words).waitFor();

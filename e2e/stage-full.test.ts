@@ -376,7 +376,7 @@ describe('the Stage in full', function () {
     const page = await openStage(app, url);
     await page.getByRole('button', { name: 'New layer' }).click();
     await page.getByRole('menuitem', { name: 'Text' }).click();
-    await page.getByRole('textbox', { name: 'Words' }).fill('Wendle Quay');
+    await page.getByRole('textbox', { name: 'Words', exact: true }).fill('Wendle Quay');
     await page.getByRole('combobox', { name: 'Font' }).focus();
     await page.getByRole('combobox', { name: 'Font' }).selectOption('slab');
     await page.getByRole('button', { name: 'New layer' }).click();

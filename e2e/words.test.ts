@@ -8,6 +8,7 @@ import type { Document } from '../core/document/document.ts';
 import { addLayer } from '../core/edits/arrange-edits.ts';
 import type { Edit } from '../core/edits/edit.ts';
 import { becomes, dropFiles, useApp } from './harness.ts';
+import { addNew } from './scene-maker.ts';
 import {
   card,
   field,
@@ -174,6 +175,31 @@ describe('words on the Stage', () => {
     expect(await textNow()).to.equal('Tide');
   });
 
+  it('new words are typed as soon as they are there; who goes on to another control moves the layer by its handles again', async () => {
+    const url = await projectWith(app, (d) => [words(d, 'title', 'Tide')]);
+    const page = await openStage(app, url);
+    for (const [entry, typed] of [
+      ['Text', 'Marks of rain'],
+      ['Speech bubble', 'No fish today'],
+    ] as const) {
+      await addNew(page, entry);
+      await page.getByTestId('write-in-view').waitFor();
+      await page.keyboard.type(typed);
+      await row(page, typed).or(row(page, 'Bubble')).first().waitFor();
+      const added = (await stored(page)).shots[0]!.layers.map(({ source }) =>
+        source.kind === 'text' ? source.text : '',
+      );
+      expect(added).to.include(typed);
+      await page.getByRole('combobox', { name: 'Font' }).focus();
+      await page.getByTestId('write-in-view').waitFor({ state: 'detached' });
+    }
+    // No letter of it was taken for a shortcut: a marker, a tool, a cut.
+    const { shots } = await stored(page);
+    expect(shots).to.have.length(1);
+    expect(shots[0]!.markers).to.have.length(0);
+    expect(shots[0]!.layers).to.have.length(3);
+  });
+
   it('words on an arc stay words: bent, they are changed and stay bent', async () => {
     const url = await projectWith(app, (d) => [words(d, 'title', 'Lantern Week', { size: 60 })]);
     const page = await openStage(app, url);
@@ -189,8 +215,8 @@ describe('words on the Stage', () => {
       return low;
     };
     expect(rows(-260, -90)).to.be.greaterThan(rows(-40, 40) + 30);
-    await page.getByRole('textbox', { name: 'Words' }).fill('Harbour');
-    await page.getByRole('textbox', { name: 'Words' }).press('Control+Enter');
+    await page.getByRole('textbox', { name: 'Words', exact: true }).fill('Harbour');
+    await page.getByRole('textbox', { name: 'Words', exact: true }).press('Control+Enter');
     const { source } = layerOf(await stored(page), 'title');
     expect(source.kind === 'text' && [source.text, source.along]).to.deep.equal([
       'Harbour',
@@ -256,8 +282,8 @@ describe('words on the Stage', () => {
     };
     for (const at of [8, 22, 38]) await check(at);
     await row(page, 'Tide').click();
-    await page.getByRole('textbox', { name: 'Words' }).fill('Wendle Quay');
-    await page.getByRole('textbox', { name: 'Words' }).press('Control+Enter');
+    await page.getByRole('textbox', { name: 'Words', exact: true }).fill('Wendle Quay');
+    await page.getByRole('textbox', { name: 'Words', exact: true }).press('Control+Enter');
     await page.locator('[data-layer]').filter({ hasText: 'hand' }).click();
     for (const at of [10, 30]) await check(at);
     // Opened anew, with nothing but the hand selected, its handles are where it is.

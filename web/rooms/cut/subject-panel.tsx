@@ -42,7 +42,7 @@ export function SubjectControls(props: CutPanelProps) {
         disabled={!session.pixels}
         onChoose={find}
       />
-      <div className="grid grid-cols-[1fr_auto] gap-1.5">
+      <div className="flex gap-1.5 *:first:grow">
         <Button
           icon={<SquareDashed size={14} />}
           aria-pressed={tool === 'box'}

@@ -53,10 +53,11 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
   const depth = beside ? layerValue(shot, beside, 'depth', frame) : 3;
   // A grade changes all that is behind it: it begins in front of everything.
   const nearest = Math.min(3, ...shot.layers.map((layer) => layerValue(shot, layer, 'depth', frame))) * 0.9;
-  const add = (name: string, content: NewContent, at = depth): void => {
+  const add = (name: string, content: NewContent, at = depth): string => {
     const id = newId('layer');
     dispatch(addLayer(shot.id, { id, name, depth: at }, content));
     selectLayer(id);
+    return id;
   };
   const addForm = (kind: string, width = side): void => {
     const id = newId('layer');
@@ -65,9 +66,12 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
   };
   const addWords = async (inBubble: boolean): Promise<void> => {
     const { source, ...content } = await text(inBubble ? height / 2 : height, inBubble ? 'comic' : 'grotesque');
-    if (!inBubble || source.kind !== 'text') return add(nameOfWords('Your text'), { ...content, source });
-    const bubble = newBubble(source);
-    add('Bubble', { ...content, colour: [28, 42, 48, 1], source: { ...source, bubble } });
+    const id =
+      inBubble && source.kind === 'text'
+        ? add('Bubble', { ...content, colour: [28, 42, 48, 1], source: { ...source, bubble: newBubble(source) } })
+        : add(nameOfWords('Your text'), { ...content, source });
+    // Whoever adds words goes on to type them.
+    useStage.setState({ writing: id });
   };
   const file = useRef<HTMLInputElement>(null);
   const addFile = async (svg: File): Promise<void> => {
@@ -92,10 +96,10 @@ export function AddMenu({ document, shot }: { document: Document; shot: Shot }) 
     [
       'Colour',
       <PaintBucket key="c" size={15} />,
-      () => add('Colour', { source: { kind: 'colour' }, colour: [68, 100, 138, 1] }, 40),
+      () => void add('Colour', { source: { kind: 'colour' }, colour: [68, 100, 138, 1] }, 40),
     ],
-    ['Grade layer', <Contrast key="g" size={15} />, () => add('Grade', { source: { kind: 'grade' } }, nearest)],
-    ['Carrier', <Move key="m" size={15} />, () => add('Carrier', { source: { kind: 'carrier' } })],
+    ['Grade layer', <Contrast key="g" size={15} />, () => void add('Grade', { source: { kind: 'grade' } }, nearest)],
+    ['Carrier', <Move key="m" size={15} />, () => void add('Carrier', { source: { kind: 'carrier' } })],
   ];
   return (
     <>

@@ -48,6 +48,7 @@ export function TextSection(part: LayerPart) {
       <Words {...words} />
       <Button
         disabled={layer.locked}
+        data-while-typing
         aria-pressed={writing === layer.id}
         title="Type in the view (double-click on the words)"
         onClick={() => useStage.setState({ writing: writing === layer.id ? null : layer.id })}

@@ -25,7 +25,12 @@ export function LetterFields({ layer, text, set }: WordsPart) {
     />
   );
   return (
-    <div className="rounded-md border border-saffron bg-white/70 p-2" role="group" aria-label="Selected letters">
+    <div
+      className="rounded-md border border-saffron bg-white/70 p-2"
+      role="group"
+      aria-label="Selected letters"
+      data-while-typing
+    >
       <h3 className="truncate text-[13px] font-semibold">“{text.text.slice(from, to)}”</h3>
       <ColourField
         label="Colour of the letters"

@@ -126,6 +126,10 @@ export function WriteInView({ document, shot, layer, zoom, frame }: HandlesProps
             dispatch(changeText(shot.id, layer.id, { text: event.target.value }, measuredNow), gesture.current)
           }
           onSelect={read}
+          onBlur={({ relatedTarget: next }) => {
+            // Whoever goes to another control has finished typing, but for what is marked as there for it.
+            if (next && !next.closest('[data-while-typing]')) useStage.setState({ writing: null });
+          }}
           onKeyDown={(event) => {
             event.stopPropagation();
             if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
