@@ -111,6 +111,43 @@ describe('a cut depends on picture and request alone', () => {
   });
 });
 
+describe('a large picture, which is solved only where a boundary runs', () => {
+  const [w, h] = [3200, 2000];
+  const [big, small] = [disc(1100, 900, 500), disc(2500, 900, 260)];
+  const wire = (x: number, y: number): boolean => x >= 1590 && x < 2300 && Math.abs(y - 905) < 2.5;
+  const picture = paint(w, h, (x, y) =>
+    big(x, y) || small(x, y) || wire(x, y) ? [190, 60, 40] : [90 + (y % 7) * 3, 120, 130],
+  );
+  const drop = [line(1, 60, [2420, 860], [2560, 940])];
+
+  it('has the true edge to the pixel, across all tiles, and a wire five pixels wide', () => {
+    const { mask } = sessionOf(picture).solve(nothing);
+    let wrong = 0;
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        const d = Math.min(
+          Math.abs(Math.hypot(x - 1100, y - 900) - 500),
+          Math.abs(Math.hypot(x - 2500, y - 900) - 260),
+        );
+        if (d > 2 && !wire(x, y) && mask.data[y * w + x] !== (big(x, y) || small(x, y) ? 1 : 0)) wrong++;
+      }
+    expect(wrong).to.equal(0);
+    expect(shareIn(mask, wire)).to.be.above(0.97);
+  }).timeout(120_000);
+
+  it('changes with a stroke as when it is cut cold, and only where the stroke reaches', () => {
+    const warm = sessionOf(picture);
+    const before = warm.solve(nothing).mask.data.slice();
+    const { mask } = warm.solve({ ...nothing, drop });
+    const cold = sessionOf(picture).solve({ ...nothing, drop }).mask;
+    expect(Buffer.compare(mask.data, cold.data)).to.equal(0);
+    expect(shareIn(mask, small)).to.equal(0);
+    const far = (x: number): boolean => x < 1500;
+    for (let i = 0; i < w * h; i++)
+      if (far(i % w) && mask.data[i] !== before[i]) expect.fail(`changed at ${i % w}, ${Math.floor(i / w)}`);
+  }).timeout(120_000);
+});
+
 describe('thin parts', () => {
   it('follow a wire, but not the gaps between boards that are as dark as the rim they touch', () => {
     const [cx, cy] = [450, 220];

@@ -60,7 +60,8 @@ export function dropWholeParts(mask: Bytes, before: Bytes, seeds: Bytes, drawn: 
  */
 export function dropRemnants(mask: Bytes, before: Bytes, seeds: Bytes, coarse: Bytes, open: Sides): void {
   const { width, height, data } = mask;
-  const beyond = { ...mask, data: data.map((v, i) => (v && !coarse.data[i] ? 1 : 0)) };
+  const beyond = makeBytes(width, height);
+  for (let i = 0; i < data.length; i++) beyond.data[i] = data[i]! & (1 - coarse.data[i]!);
   const { label, sizes } = partsOf(beyond);
   const [hangs, beside] = [sizes.map(() => false), sizes.map(() => false)];
   for (let i = 0; i < label.length; i++) {

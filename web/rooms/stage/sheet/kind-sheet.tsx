@@ -43,7 +43,7 @@ export function KindSheet({ title, things, hint, families, pictures, onChoose, o
   return (
     <Sheet
       title={title}
-      size="w-[1120px]"
+      size="w-[1136px]"
       onClose={onClose}
       beside={
         <input
