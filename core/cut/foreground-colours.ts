@@ -19,16 +19,24 @@ export function cleanColours(picture: Rgba, alpha: Bytes): Rgba {
   const depth = Math.ceil(Math.log2(Math.max(width, height)));
   let level: Level = { width: 1, height: 1, front: new Float32Array(3), back: new Float32Array(3) };
   seedLevel(level, picture, alpha);
-  for (let k = 0; k <= depth; k++) {
-    const w = k === depth ? width : Math.max(1, Math.round(width ** (k / depth)));
-    const h = k === depth ? height : Math.max(1, Math.round(height ** (k / depth)));
+  for (let k = 0; k < depth; k++) {
+    const w = Math.max(1, Math.round(width ** (k / depth)));
+    const h = Math.max(1, Math.round(height ** (k / depth)));
     level = solveLevel(level, picture, alpha, w, h, Math.max(w, h) <= 32 ? 10 : 2);
   }
-  const out = makeRgba(width, height);
+  if (Math.max(width, height) > settledBeyond) return solveLast(level, picture, alpha);
+  return shown(
+    solveLevel(level, picture, alpha, width, height, Math.max(width, height) <= 32 ? 10 : 2),
+    picture,
+    alpha,
+  );
+}
+
+function shown({ front }: Level, picture: Rgba, alpha: Bytes): Rgba {
+  const out = makeRgba(picture.width, picture.height);
   for (let i = 0; i < alpha.data.length; i++) {
     const a = alpha.data[i]!;
-    for (let c = 0; c < 3; c++)
-      out.data[i * 4 + c] = a === 255 ? picture.data[i * 4 + c]! : level.front[i * 3 + c]! * 255;
+    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = a === 255 ? picture.data[i * 4 + c]! : front[i * 3 + c]! * 255;
     out.data[i * 4 + 3] = a;
   }
   return out;
@@ -75,9 +83,113 @@ function solveLevel(coarse: Level, picture: Rgba, alpha: Bytes, width: number, h
     }
   }
   // Where alpha is 0 or 1 one side is the picture itself; on large levels only the pixels in between need solving.
-  const soft = Math.max(width, height) > 128 ? settleOpaque(level, a, color) : null;
+  const soft = Math.max(width, height) > settledBeyond ? settleOpaque(level, a, color) : null;
   for (let round = 0; round < rounds; round++) sweep(level, a, color, soft);
   return level;
+}
+
+/** Levels longer than this are solved between clear and opaque alone. */
+const settledBeyond = 128;
+
+/**
+ * The picture's own level, which is the largest by far: as `solveLevel`, but only soft pixels have a place in memory; what lies around
+ * them is read from the picture and from the coarser level.
+ */
+function solveLast(coarse: Level, picture: Rgba, alpha: Bytes): Rgba {
+  const { width, height } = picture;
+  const out = makeRgba(width, height);
+  const soft: number[] = [];
+  const place = new Int32Array(width * height);
+  const columns = Int32Array.from({ length: width }, (_, x) =>
+    Math.min(coarse.width - 1, Math.floor((x * coarse.width) / width)),
+  );
+  const rows = Int32Array.from(
+    { length: height },
+    (_, y) => coarse.width * Math.min(coarse.height - 1, Math.floor((y * coarse.height) / height)),
+  );
+  const below = (i: number): number => (rows[(i / width) | 0]! + columns[i % width]!) * 3;
+  for (let i = 0; i < alpha.data.length; i++) {
+    const a = alpha.data[i]!;
+    if (a === 255) for (let c = 0; c < 3; c++) out.data[i * 4 + c] = picture.data[i * 4 + c]!;
+    else if (a > 0) place[i] = soft.push(i);
+    out.data[i * 4 + 3] = a;
+  }
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (alpha.data[i]) continue;
+      const q = (rows[y]! + columns[x]!) * 3;
+      for (let c = 0; c < 3; c++) out.data[i * 4 + c] = coarse.front[q + c]! * 255;
+    }
+  const [front, back] = [new Float32Array(soft.length * 3), new Float32Array(soft.length * 3)];
+  soft.forEach((i, k) => {
+    const q = below(i);
+    for (let c = 0; c < 3; c++) [front[k * 3 + c], back[k * 3 + c]] = [coarse.front[q + c]!, coarse.back[q + c]!];
+  });
+  const around = [0, 0, 0, 0];
+  const near = new Float32Array(6);
+  /** Both sides at a pixel, into `near`. */
+  const look = (j: number): void => {
+    const at = place[j]! - 1;
+    const q = at < 0 ? below(j) : 0;
+    const a = alpha.data[j]!;
+    for (let c = 0; c < 3; c++) {
+      const own = picture.data[j * 4 + c]! / 255;
+      near[c] = at >= 0 ? front[at * 3 + c]! : a === 255 ? own : coarse.front[q + c]!;
+      near[c + 3] = at >= 0 ? back[at * 3 + c]! : a === 255 ? coarse.back[q + c]! : own;
+    }
+  };
+  const [sums, own] = [new Float64Array(6), new Float32Array(3)];
+  for (let round = 0; round < 2; round++)
+    for (let k = 0; k < soft.length; k++) {
+      const i = soft[k]!;
+      const x = i % width;
+      const y = (i / width) | 0;
+      const a0 = Math.fround(alpha.data[i]! / 255);
+      around[0] = x > 0 ? i - 1 : i;
+      around[1] = x + 1 < width ? i + 1 : i;
+      around[2] = y > 0 ? i - width : i;
+      around[3] = y + 1 < height ? i + width : i;
+      let sum = 0;
+      sums.fill(0);
+      for (let n = 0; n < 4; n++) {
+        const j = around[n]!;
+        const w = regularisation + gradientWeight * Math.abs(a0 - Math.fround(alpha.data[j]! / 255));
+        look(j);
+        sum += w;
+        for (let c = 0; c < 6; c++) sums[c]! += w * near[c]!;
+      }
+      for (let c = 0; c < 3; c++) own[c] = picture.data[i * 4 + c]! / 255;
+      balance(a0, sum, sums, own, 0, front, back, k * 3);
+    }
+  soft.forEach((i, k) => {
+    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = front[k * 3 + c]! * 255;
+  });
+  return out;
+}
+
+/** Both colours of a pixel that balance its own colour with its neighbours', whose weighted sums are given: a 2x2 system. */
+function balance(
+  a0: number,
+  sum: number,
+  sums: Float64Array,
+  own: Float32Array,
+  at: number,
+  front: Float32Array,
+  back: Float32Array,
+  to: number,
+): void {
+  const a1 = 1 - a0;
+  const m00 = a0 * a0 + sum;
+  const m01 = a0 * a1;
+  const m11 = a1 * a1 + sum;
+  const inverse = 1 / (m00 * m11 - m01 * m01);
+  for (let c = 0; c < 3; c++) {
+    const v = own[at + c]!;
+    const fs = sums[c]! + a0 * v;
+    const bs = sums[c + 3]! + a1 * v;
+    front[to + c] = Math.max(0, Math.min(1, (m11 * fs - m01 * bs) * inverse));
+    back[to + c] = Math.max(0, Math.min(1, (m00 * bs - m01 * fs) * inverse));
+  }
 }
 
 const regularisation = 1e-5;
@@ -96,49 +208,28 @@ function settleOpaque(level: Level, a: Float32Array, color: Float32Array): Int32
 function sweep(level: Level, a: Float32Array, color: Float32Array, only: Int32Array | null): void {
   const { width, height, front, back } = level;
   const around = [0, 0, 0, 0];
+  const sums = new Float64Array(6);
   const count = only ? only.length : width * height;
   for (let k = 0; k < count; k++) {
-    {
-      const i = only ? only[k]! : k;
-      const x = i % width;
-      const y = (i / width) | 0;
-      const a0 = a[i]!;
-      const a1 = 1 - a0;
-      around[0] = x > 0 ? i - 1 : i;
-      around[1] = x + 1 < width ? i + 1 : i;
-      around[2] = y > 0 ? i - width : i;
-      around[3] = y + 1 < height ? i + width : i;
-      let sum = 0;
-      let f0 = 0;
-      let f1 = 0;
-      let f2 = 0;
-      let b0 = 0;
-      let b1 = 0;
-      let b2 = 0;
-      for (let n = 0; n < 4; n++) {
-        const j = around[n]!;
-        const w = regularisation + gradientWeight * Math.abs(a0 - a[j]!);
-        sum += w;
-        f0 += w * front[j * 3]!;
-        f1 += w * front[j * 3 + 1]!;
-        f2 += w * front[j * 3 + 2]!;
-        b0 += w * back[j * 3]!;
-        b1 += w * back[j * 3 + 1]!;
-        b2 += w * back[j * 3 + 2]!;
-      }
-      const m00 = a0 * a0 + sum;
-      const m01 = a0 * a1;
-      const m11 = a1 * a1 + sum;
-      const inverse = 1 / (m00 * m11 - m01 * m01);
+    const i = only ? only[k]! : k;
+    const x = i % width;
+    const y = (i / width) | 0;
+    const a0 = a[i]!;
+    around[0] = x > 0 ? i - 1 : i;
+    around[1] = x + 1 < width ? i + 1 : i;
+    around[2] = y > 0 ? i - width : i;
+    around[3] = y + 1 < height ? i + width : i;
+    let sum = 0;
+    sums.fill(0);
+    for (let n = 0; n < 4; n++) {
+      const j = around[n]!;
+      const w = regularisation + gradientWeight * Math.abs(a0 - a[j]!);
+      sum += w;
       for (let c = 0; c < 3; c++) {
-        const v = color[i * 3 + c]!;
-        const fs = (c === 0 ? f0 : c === 1 ? f1 : f2) + a0 * v;
-        const bs = (c === 0 ? b0 : c === 1 ? b1 : b2) + a1 * v;
-        const f = (m11 * fs - m01 * bs) * inverse;
-        const b = (m00 * bs - m01 * fs) * inverse;
-        front[i * 3 + c] = f < 0 ? 0 : f > 1 ? 1 : f;
-        back[i * 3 + c] = b < 0 ? 0 : b > 1 ? 1 : b;
+        sums[c]! += w * front[j * 3 + c]!;
+        sums[c + 3]! += w * back[j * 3 + c]!;
       }
     }
+    balance(a0, sum, sums, color, i * 3, front, back, i * 3);
   }
 }
