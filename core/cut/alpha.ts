@@ -16,6 +16,7 @@ import { noiseLevel } from '../pixels/noise-level.ts';
 import { denoised } from '../pixels/non-local-means.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
 import { boundaryBand } from './band.ts';
+import { enlargedAlpha } from './enlarged-alpha.ts';
 import { solveMatte, type MatteInput } from './closed-form-matte.ts';
 import { softEdgeOf } from './soft-edge.ts';
 
@@ -33,9 +34,45 @@ export function bandRadius(width: number, height: number): number {
 export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Bytes {
   const { width, height } = picture;
   const radius = bandRadius(width, height);
+  const wanted = rect ?? { x: 0, y: 0, width, height };
+  if (width * height <= solvedUpTo) return estimated(picture, mask, wanted, previous, radius);
   const alpha = previous ? { ...previous, data: previous.data.slice() } : makeBytes(width, height);
-  const whole: Rect = { x: 0, y: 0, width, height };
-  const wanted = rect ?? whole;
+  // What bears on the wanted part, with even sides, so that its half has whole pixels.
+  const near = growRect(wanted, radius * 15, width, height);
+  const [x, y] = [near.x & ~1, near.y & ~1];
+  const area = { x, y, width: near.x + near.width - x, height: near.y + near.height - y };
+  const inner = { ...wanted, x: wanted.x - x, y: wanted.y - y };
+  const part = viaHalf(cropRgba(picture, area), cropBytes(mask, area), inner, radius);
+  pasteBytes(alpha, cropBytes(part, inner), wanted.x, wanted.y);
+  return alpha;
+}
+
+/** Pixels up to which alpha is solved at a picture's own size; no lens draws an edge finer than two pixels of a larger one. */
+const solvedUpTo = 3e6;
+
+/** Alpha of a large picture from that of its half, which may be large itself. */
+function viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Bytes {
+  const [half, halfMask] = [halve(picture), halveMask(mask)];
+  const around = growRect(wanted, 8, picture.width, picture.height);
+  const [x, y] = [around.x >> 1, around.y >> 1];
+  const [right, bottom] = [around.x + around.width, around.y + around.height];
+  const inHalf = {
+    x,
+    y,
+    width: Math.min(half.width, (right + 1) >> 1) - x,
+    height: Math.min(half.height, (bottom + 1) >> 1) - y,
+  };
+  const smaller = Math.max(3, Math.round(radius / 2));
+  const alpha =
+    half.width * half.height > solvedUpTo
+      ? viaHalf(half, halfMask, inHalf, smaller)
+      : estimated(half, halfMask, inHalf, undefined, smaller);
+  return enlargedAlpha(picture, half, alpha);
+}
+
+function estimated(picture: Rgba, mask: Bytes, wanted: Rect, previous: Bytes | undefined, radius: number): Bytes {
+  const { width, height } = picture;
+  const alpha = previous ? { ...previous, data: previous.data.slice() } : makeBytes(width, height);
   for (let y = wanted.y; y < wanted.y + wanted.height; y++) {
     for (let i = y * width + wanted.x; i < y * width + wanted.x + wanted.width; i++)
       alpha.data[i] = mask.data[i] ? 255 : 0;
