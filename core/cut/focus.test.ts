@@ -79,6 +79,14 @@ describe('what focus says of a subject', () => {
     expect(meanIn(evidence!, segments, heart)).to.be.above(1);
   });
 
+  it('says it of a picture taken when little light is left, too', () => {
+    const day = before(outOfFocus(wall, 9));
+    const dusk = { ...day, data: day.data.map((v, i) => (i % 4 === 3 ? v : 0.3 * 255 * (v / 255) ** 2.2)) };
+    const { evidence, segments } = see(dusk);
+    expect(meanIn(evidence!, segments, thing)).to.be.above(1.5);
+    expect(meanIn(evidence!, segments, far)).to.be.below(-1.5);
+  });
+
   it('says nothing where all is in focus or all out of it', () => {
     expect(see(before(wall)).evidence).to.equal(null);
     expect(see(outOfFocus(before(wall), 9)).evidence).to.equal(null);

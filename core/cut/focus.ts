@@ -1,3 +1,4 @@
+import { exposureOf } from '../learned/exposure.ts';
 import { lumaOf } from '../pixels/color.ts';
 import { boxBlur, planeOfBytes } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
@@ -55,10 +56,16 @@ export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array |
 const ramp = (value: number, from: number, to: number): number =>
   Math.max(0, Math.min(1, (value - from) / (to - from)));
 
-/** Brightness alone: in most files colour is stored at half the size, and soft everywhere. */
-function edgesOf({ width, height, data }: Rgba): Edges {
+/**
+ * Brightness alone: in most files colour is stored at half the size, and soft everywhere. In dark and in light pictures it is first
+ * brought to where photographs have it, or nothing dark would show an edge.
+ */
+function edgesOf(seen: Rgba): Edges {
+  const { width, height, data } = seen;
+  const exposed = exposureOf(seen) ?? Float32Array.from({ length: 256 }, (_, v) => v / 255);
   const luma = makePlane(width, height);
-  for (let i = 0; i < luma.data.length; i++) luma.data[i] = lumaOf(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+  for (let i = 0; i < luma.data.length; i++)
+    luma.data[i] = 255 * lumaOf(exposed[data[i * 4]!]!, exposed[data[i * 4 + 1]!]!, exposed[data[i * 4 + 2]!]!);
   return { narrow: slopesOf(boxBlur(luma, 1)), wide: slopesOf(boxBlur(boxBlur(luma, 2), 2)) };
 }
 
