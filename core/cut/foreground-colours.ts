@@ -142,13 +142,8 @@ function solveLast(coarse: Level, picture: Rgba, alpha: Bytes): Rgba {
   for (let round = 0; round < 2; round++)
     for (let k = 0; k < soft.length; k++) {
       const i = soft[k]!;
-      const x = i % width;
-      const y = (i / width) | 0;
       const a0 = Math.fround(alpha.data[i]! / 255);
-      around[0] = x > 0 ? i - 1 : i;
-      around[1] = x + 1 < width ? i + 1 : i;
-      around[2] = y > 0 ? i - width : i;
-      around[3] = y + 1 < height ? i + width : i;
+      lookAround(around, i, width, height);
       let sum = 0;
       sums.fill(0);
       for (let n = 0; n < 4; n++) {
@@ -205,6 +200,16 @@ function settleOpaque(level: Level, a: Float32Array, color: Float32Array): Int32
   return Int32Array.from(soft);
 }
 
+/** The four neighbours of a pixel; at the frame the pixel itself. */
+function lookAround(around: number[], i: number, width: number, height: number): void {
+  const x = i % width;
+  const y = (i / width) | 0;
+  around[0] = x > 0 ? i - 1 : i;
+  around[1] = x + 1 < width ? i + 1 : i;
+  around[2] = y > 0 ? i - width : i;
+  around[3] = y + 1 < height ? i + width : i;
+}
+
 function sweep(level: Level, a: Float32Array, color: Float32Array, only: Int32Array | null): void {
   const { width, height, front, back } = level;
   const around = [0, 0, 0, 0];
@@ -212,13 +217,8 @@ function sweep(level: Level, a: Float32Array, color: Float32Array, only: Int32Ar
   const count = only ? only.length : width * height;
   for (let k = 0; k < count; k++) {
     const i = only ? only[k]! : k;
-    const x = i % width;
-    const y = (i / width) | 0;
     const a0 = a[i]!;
-    around[0] = x > 0 ? i - 1 : i;
-    around[1] = x + 1 < width ? i + 1 : i;
-    around[2] = y > 0 ? i - width : i;
-    around[3] = y + 1 < height ? i + width : i;
+    lookAround(around, i, width, height);
     let sum = 0;
     sums.fill(0);
     for (let n = 0; n < 4; n++) {
