@@ -8,7 +8,7 @@ import { numbersOfPath } from '../core/document/points.ts';
 import { restFraming } from '../core/document/shot.ts';
 import { hangPicture } from '../core/edits/lift-edit.ts';
 import { addPicture } from '../core/edits/project-edits.ts';
-import { becomes, useApp, type App } from './harness.ts';
+import { becomes, saved, useApp, type App } from './harness.ts';
 import {
   card,
   field,
@@ -319,6 +319,17 @@ describe('the Stage in full', function () {
         return 999;
       };
       return edge(150, [60, 90, 160]) < edge(-150, red) - 15;
+    }, true);
+    // It is seen on the Shelf too.
+    await saved(page);
+    const shelf = await app.open();
+    await shelf.goto(app.server.url);
+    await becomes(async () => {
+      const middle = await shelf
+        .locator('canvas')
+        .first()
+        .evaluate((canvas: HTMLCanvasElement) => [...canvas.getContext('2d')!.getImageData(80, 80, 1, 1).data]);
+      return isColour(middle.slice(0, 3), [60, 90, 160], 12);
     }, true);
     const [out] = await Promise.all([
       page.waitForEvent('download'),

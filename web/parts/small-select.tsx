@@ -27,7 +27,7 @@ export function SmallSelect<Value extends string>({
       <span className="min-w-0 flex-1 truncate text-ink-2">{label}</span>
       <select
         aria-label={label}
-        className="w-28 rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]"
+        className={`${after ? 'w-23' : 'w-28'} rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]`}
         value={value ?? mixed}
         disabled={disabled}
         onChange={(event) => onChange(event.target.value as Value)}
