@@ -2,7 +2,7 @@ import { exposureOf } from '../learned/exposure.ts';
 import { lumaOf } from '../pixels/color.ts';
 import { boxBlur, planeOfBytes } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import type { Superpixels } from '../pixels/superpixels.ts';
+import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
 
 /** How strongly brightness changes (bytes a pixel), narrowly and widely smoothed. */
 interface Edges {
@@ -158,20 +158,20 @@ interface Link {
   like: number;
 }
 
-function likeNeighbours({ count, width, labels, lab }: Superpixels): Link[][] {
-  const found = Array.from({ length: count }, () => new Set<number>());
-  for (let i = 0; i < labels.length; i++)
-    for (const j of [(i + 1) % width === 0 ? i : i + 1, Math.min(labels.length - 1, i + width)]) {
-      const [a, b] = [labels[i]!, labels[j]!];
-      if (a === b) continue;
-      found[a]!.add(b);
-      found[b]!.add(a);
+function likeNeighbours(segments: Superpixels): Link[][] {
+  const { count, lab } = segments;
+  const touching = touchesOf(segments);
+  const links: Link[][] = [];
+  for (let a = 0; a < count; a++) {
+    const own: Link[] = [];
+    for (let b = 0; b < count; b++) {
+      if (!touching[a * count + b]) continue;
+      const [l, m, n] = [0, 1, 2].map((c) => lab[a * 3 + c]! - lab[b * 3 + c]!) as [number, number, number];
+      own.push({ to: b, like: 0.5 * Math.exp(-(l * l + m * m + n * n) / 100) });
     }
-  const difference = (a: number, b: number): number =>
-    Math.hypot(lab[a * 3]! - lab[b * 3]!, lab[a * 3 + 1]! - lab[b * 3 + 1]!, lab[a * 3 + 2]! - lab[b * 3 + 2]!);
-  return found.map((others, a) =>
-    [...others].map((to) => ({ to, like: 0.5 * Math.exp(-((difference(a, to) / 10) ** 2)) })),
-  );
+    links.push(own);
+  }
+  return links;
 }
 
 function rimSegments({ width, height, labels, count }: Superpixels): Uint8Array {

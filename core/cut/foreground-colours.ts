@@ -96,49 +96,72 @@ const settledBeyond = 128;
  * them is read from the picture and from the coarser level.
  */
 function solveLast(coarse: Level, picture: Rgba, alpha: Bytes): Rgba {
-  const { width, height } = picture;
-  const out = makeRgba(width, height);
+  const below = placesBelow(coarse, picture);
+  const out = sureColours(coarse, picture, alpha, below);
   const soft: number[] = [];
-  const place = new Int32Array(width * height);
+  for (let i = 0; i < alpha.data.length; i++) if (alpha.data[i]! > 0 && alpha.data[i]! < 255) soft.push(i);
+  const front = solveSoft(soft, coarse, picture, alpha, below);
+  soft.forEach((i, k) => {
+    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = front[k * 3 + c]! * 255;
+  });
+  return out;
+}
+
+/** Where in the colours of a coarser level a pixel's own lie. */
+function placesBelow(coarse: Level, { width, height }: Rgba): (i: number) => number {
   const columns = Int32Array.from({ length: width }, (_, x) =>
     Math.min(coarse.width - 1, Math.floor((x * coarse.width) / width)),
   );
-  const rows = Int32Array.from(
-    { length: height },
-    (_, y) => coarse.width * Math.min(coarse.height - 1, Math.floor((y * coarse.height) / height)),
+  const rows = Int32Array.from({ length: height }, (_, y) =>
+    Math.min(coarse.height - 1, Math.floor((y * coarse.height) / height)),
   );
-  const below = (i: number): number => (rows[(i / width) | 0]! + columns[i % width]!) * 3;
+  return (i) => (rows[(i / width) | 0]! * coarse.width + columns[i % width]!) * 3;
+}
+
+/** Opaque pixels with their own colours, clear ones with those of the coarser level. */
+function sureColours({ front }: Level, picture: Rgba, alpha: Bytes, below: (i: number) => number): Rgba {
+  const out = makeRgba(picture.width, picture.height);
   for (let i = 0; i < alpha.data.length; i++) {
     const a = alpha.data[i]!;
-    if (a === 255) for (let c = 0; c < 3; c++) out.data[i * 4 + c] = picture.data[i * 4 + c]!;
-    else if (a > 0) place[i] = soft.push(i);
+    const q = a === 0 ? below(i) : 0;
+    if (a === 0) for (let c = 0; c < 3; c++) out.data[i * 4 + c] = front[q + c]! * 255;
+    else if (a === 255) for (let c = 0; c < 3; c++) out.data[i * 4 + c] = picture.data[i * 4 + c]!;
     out.data[i * 4 + 3] = a;
   }
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      if (alpha.data[i]) continue;
-      const q = (rows[y]! + columns[x]!) * 3;
-      for (let c = 0; c < 3; c++) out.data[i * 4 + c] = coarse.front[q + c]! * 255;
-    }
+  return out;
+}
+
+/** The piece's colours of the soft pixels, three each. */
+function solveSoft(
+  soft: readonly number[],
+  coarse: Level,
+  picture: Rgba,
+  alpha: Bytes,
+  below: (i: number) => number,
+): Float32Array {
+  const { width, height } = picture;
   const [front, back] = [new Float32Array(soft.length * 3), new Float32Array(soft.length * 3)];
+  // From 1, so that 0 is none.
+  const place = new Int32Array(width * height);
   soft.forEach((i, k) => {
-    const q = below(i);
-    for (let c = 0; c < 3; c++) [front[k * 3 + c], back[k * 3 + c]] = [coarse.front[q + c]!, coarse.back[q + c]!];
+    place[i] = k + 1;
+    front.set(coarse.front.subarray(below(i), below(i) + 3), k * 3);
+    back.set(coarse.back.subarray(below(i), below(i) + 3), k * 3);
   });
   const around = [0, 0, 0, 0];
-  const near = new Float32Array(6);
+  const [near, own] = [new Float32Array(6), new Float32Array(3)];
   /** Both sides at a pixel, into `near`. */
   const look = (j: number): void => {
     const at = place[j]! - 1;
     const q = at < 0 ? below(j) : 0;
-    const a = alpha.data[j]!;
+    const opaque = alpha.data[j] === 255;
     for (let c = 0; c < 3; c++) {
-      const own = picture.data[j * 4 + c]! / 255;
-      near[c] = at >= 0 ? front[at * 3 + c]! : a === 255 ? own : coarse.front[q + c]!;
-      near[c + 3] = at >= 0 ? back[at * 3 + c]! : a === 255 ? coarse.back[q + c]! : own;
+      const colour = picture.data[j * 4 + c]! / 255;
+      near[c] = at >= 0 ? front[at * 3 + c]! : opaque ? colour : coarse.front[q + c]!;
+      near[c + 3] = at >= 0 ? back[at * 3 + c]! : opaque ? coarse.back[q + c]! : colour;
     }
   };
-  const [sums, own] = [new Float64Array(6), new Float32Array(3)];
+  const sums = new Float64Array(6);
   for (let round = 0; round < 2; round++)
     for (let k = 0; k < soft.length; k++) {
       const i = soft[k]!;
@@ -146,8 +169,7 @@ function solveLast(coarse: Level, picture: Rgba, alpha: Bytes): Rgba {
       lookAround(around, i, width, height);
       let sum = 0;
       sums.fill(0);
-      for (let n = 0; n < 4; n++) {
-        const j = around[n]!;
+      for (const j of around) {
         const w = regularisation + gradientWeight * Math.abs(a0 - Math.fround(alpha.data[j]! / 255));
         look(j);
         sum += w;
@@ -156,10 +178,7 @@ function solveLast(coarse: Level, picture: Rgba, alpha: Bytes): Rgba {
       for (let c = 0; c < 3; c++) own[c] = picture.data[i * 4 + c]! / 255;
       balance(a0, sum, sums, own, 0, front, back, k * 3);
     }
-  soft.forEach((i, k) => {
-    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = front[k * 3 + c]! * 255;
-  });
-  return out;
+  return front;
 }
 
 /** Both colours of a pixel that balance its own colour with its neighbours', whose weighted sums are given: a 2x2 system. */

@@ -49,9 +49,8 @@ export function reachOf(cells: Bytes): Rect | null {
 /** What one level is solved from. */
 interface LevelStep {
   level: Level;
-  /** The mask of the level below, and that of the last one. */
+  /** The mask of the level below. */
   coarser: Bytes;
-  coarse: Bytes;
   colours: ColourRatio;
   change: Change | null;
   /** The mask of this level before the change. */
@@ -92,7 +91,6 @@ export function refined(
     const step: LevelStep = {
       level,
       coarser: masks[index + 1]!,
-      coarse,
       colours,
       change,
       before,
@@ -156,7 +154,7 @@ function solvedInTiles(step: LevelStep, { area, picture, seeds }: Part): Bytes {
       const asked = cropBytes(seeds, grown);
       // All inside or all outside, as it was, and no stroke says otherwise.
       const value = valueUnder(coarser, level.picture, inLevel);
-      const stays = value !== null && (!change || isAll(cropBytes(mask, grown), value));
+      const stays = value !== null && (!before || isAll(cropBytes(before, inLevel), value));
       if (stays && !asked.data.includes(value ? DROP : KEEP)) continue;
       const solved = solvedPart(step, { area: inLevel, picture: cropRgba(picture, grown), seeds: asked });
       const inner = { ...tile, x: x - grown.x, y: y - grown.y };

@@ -1,5 +1,5 @@
 import { makePlane, type Plane } from '../pixels/raster.ts';
-import type { Superpixels } from '../pixels/superpixels.ts';
+import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
 
 /** Which part of a picture one press takes: everything near, or only the thing that stands out. */
 export type Answer = 'foreground' | 'subject';
@@ -16,21 +16,12 @@ interface Graph {
 const freeDifference = 3;
 
 function buildGraph(s: Superpixels, borders: Uint8Array): Graph {
-  const { count, width, labels, lab } = s;
-  const touching = new Uint8Array(count * count);
-  const touch = (a: number, b: number): void => {
-    touching[a * count + b] = 1;
-    touching[b * count + a] = 1;
-  };
-  for (let i = 0; i < labels.length; i++) {
-    const a = labels[i]!;
-    const right = (i + 1) % width !== 0 ? labels[i + 1]! : a;
-    const below = i + width < labels.length ? labels[i + width]! : a;
-    if (right !== a) touch(a, right);
-    if (below !== a) touch(a, below);
-  }
+  const { count, lab } = s;
+  const touching = touchesOf(s);
   for (let a = 0; a < count; a++) {
-    for (let b = 0; b < a; b++) if (borders[a] && borders[a] === borders[b]) touch(a, b);
+    for (let b = 0; b < a; b++) {
+      if (borders[a] && borders[a] === borders[b]) touching[a * count + b] = touching[b * count + a] = 1;
+    }
   }
   const colourDistance = new Float32Array(count * count);
   for (let a = 0; a < count; a++) {

@@ -107,3 +107,20 @@ function recentre(
     centre[k * 2 + 1] = sums[k * 5 + 4]! / n;
   }
 }
+
+/** Which superpixels lie side by side: count x count, 1 where two touch. */
+export function touchesOf({ count, width, labels }: Superpixels): Uint8Array {
+  const touching = new Uint8Array(count * count);
+  const touch = (a: number, b: number): void => {
+    touching[a * count + b] = 1;
+    touching[b * count + a] = 1;
+  };
+  for (let i = 0; i < labels.length; i++) {
+    const a = labels[i]!;
+    const right = (i + 1) % width !== 0 ? labels[i + 1]! : a;
+    const below = i + width < labels.length ? labels[i + width]! : a;
+    if (right !== a) touch(a, right);
+    if (below !== a) touch(a, below);
+  }
+  return touching;
+}

@@ -97,19 +97,14 @@ async function loadSmall(document: Document): Promise<Map<string, HTMLImageEleme
   // What arrives later or leaves early is looked for too.
   const moments = Array.from({ length: glances }, (_, k) => Math.round((k * (shot.length - 1)) / (glances - 1)));
   const draws = moments.flatMap((frame) => stillFrame(document, shot, frame).draws);
-  const files = [...everyImage(draws)].map(({ image }) => filesOfImage(image));
-  const entries = [
-    ...[...new Set(files.flatMap(({ drawn }) => drawn))].map((file) => loadImage(file, fileUrl(file, 480))),
-    ...[...new Set(files.flatMap(({ maps }) => maps))].map((file) => loadImage(file, fileUrl(file))),
-  ];
+  const files = [...everyImage(draws)].flatMap(({ image }) => Object.values(filesOfImage(image)).flat());
+  const entries = [...new Set(files)].map(async (file) => {
+    const image = new Image();
+    image.src = fileUrl(file, 480);
+    await image.decode().catch(() => undefined);
+    return [file, image] as const;
+  });
   return new Map((await Promise.all(entries)).filter(([, image]) => image.complete && image.naturalWidth > 0));
-}
-
-async function loadImage(file: string, url: string): Promise<readonly [string, HTMLImageElement]> {
-  const image = new Image();
-  image.src = url;
-  await image.decode().catch(() => undefined);
-  return [file, image];
 }
 
 /** A frame in which clips stand still: on the Shelf nothing is decoded. */
