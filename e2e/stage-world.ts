@@ -144,3 +144,21 @@ export async function seen(page: Page): Promise<(x: number, y: number) => number
 
 export const isColour = (got: number[], wanted: readonly number[], within = 30): boolean =>
   got.every((v, k) => Math.abs(v - wanted[k]!) <= within);
+
+/** Keeps a picture as an upload would. @returns its file */
+export async function storedPicture(app: App, png: Buffer): Promise<string> {
+  const headers = { 'content-type': 'image/png' };
+  const answer = await fetch(`${app.server.url}/api/files`, { method: 'POST', headers, body: new Uint8Array(png) });
+  expect(answer.ok, String(answer.status)).to.equal(true);
+  return ((await answer.json()) as { hash: string }).hash;
+}
+
+/** A picture of a project, of a file that is kept. */
+export const pictureOf = (file: string, width: number, height: number) => ({
+  original: file,
+  file,
+  width,
+  height,
+  clip: null,
+  background: null,
+});
