@@ -44,7 +44,7 @@ function stretchedShare(picture: Rgba, map: Plane, opened: Bytes): number {
   const middle = { scale: 1, x: picture.width / 2, y: picture.height / 2 };
   const toPicture = [1, 0, 0, 1, picture.width / 2, picture.height / 2] as const;
   const view = { camera: { x: gone, y: 0, z: 0 }, near, far, toPicture, ...middle };
-  plainWarps.relieve({ ...picture, x: 0, y: 0 }, map, view, out, front);
+  plainWarps.relieve({ ...picture, x: 0, y: 0 }, map, view, out, { front });
   let [stretched, all] = [0, 0];
   for (let i = 0; i < front.length; i++) {
     if (!opened.data[i]) continue;

@@ -1,5 +1,6 @@
 import type { Camera } from './camera.ts';
 import type { Plane, Rgba } from '../pixels/raster.ts';
+import { boundsOfBlocks, raysBlock, type MapRays } from './relief-bounds.ts';
 
 /** How a picture with a depth map hangs: its pixels lie between two distances. */
 export interface ReliefView {
@@ -14,9 +15,6 @@ export interface ReliefView {
   x: number;
   y: number;
 }
-
-/** Places at which a ray is looked at, at most, before the crossing is narrowed down. */
-const mostLooks = 14;
 
 /** From here on what is stretched gives way to what lies behind it, and from here on it is gone. */
 const [givesWay, gone] = [1.6, 2.6];
@@ -35,87 +33,10 @@ export interface ReliefRays {
   /** 1 / distance of closeness 1 and 0. */
   qNear: number;
   qFar: number;
-  /** Places at which each is looked at from near to far: a ray that crosses few pixels of the map needs few. */
-  looks: number;
-  /** Pixels of the map it crosses at most. */
-  longest: number;
 }
 
-/** The least and the most closeness in and around every cell of a map, side by side, row by row. */
-export interface ReliefBounds {
-  data: Float32Array;
-  columns: number;
-  rows: number;
-}
-
-/** Pixels of the map a cell of its bounds is wide and high. */
-export const boundsCell = 16;
-
-/** Bounds of the cells alone, for each map once: which map is looked at rarely changes from frame to frame. */
-const cellBounds = new WeakMap<Float32Array, ReliefBounds>();
-
-/**
- * Between which closenesses the surface can be that a ray meets which begins or ends in a cell: it is looked for only there.
- * @param reach pixels of the map the ray crosses
- */
-export function boundsOfRelief(map: Plane, reach: number): ReliefBounds {
-  const cells = cellBounds.get(map.data) ?? boundsOfCells(map);
-  cellBounds.set(map.data, cells);
-  const around = Math.ceil((reach + 1) / boundsCell);
-  const { columns, rows } = cells;
-  const across = spreadBounds(cells, around, 1, columns, (row) => row * columns, rows);
-  return spreadBounds(across, around, columns, rows, (column) => column, columns);
-}
-
-function boundsOfCells({ width, height, data }: Plane): ReliefBounds {
-  const [columns, rows] = [Math.ceil(width / boundsCell), Math.ceil(height / boundsCell)];
-  const bounds = new Float32Array(columns * rows * 2);
-  for (let i = 0; i < bounds.length; i += 2) [bounds[i], bounds[i + 1]] = [1, 0];
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const at = (Math.floor(y / boundsCell) * columns + Math.floor(x / boundsCell)) * 2;
-      const v = data[y * width + x]!;
-      if (v < bounds[at]!) bounds[at] = v;
-      if (v > bounds[at + 1]!) bounds[at + 1] = v;
-    }
-  }
-  return { data: bounds, columns, rows };
-}
-
-/** Bounds with those of their neighbours in one direction taken in. */
-function spreadBounds(
-  { data, columns, rows }: ReliefBounds,
-  around: number,
-  step: number,
-  length: number,
-  start: (line: number) => number,
-  lines: number,
-): ReliefBounds {
-  const out = new Float32Array(data.length);
-  for (let line = 0; line < lines; line++) {
-    for (let k = 0; k < length; k++) {
-      let [low, high] = [1, 0];
-      for (let n = Math.max(0, k - around); n <= Math.min(length - 1, k + around); n++) {
-        const at = (start(line) + n * step) * 2;
-        low = Math.min(low, data[at]!);
-        high = Math.max(high, data[at + 1]!);
-      }
-      const to = (start(line) + k * step) * 2;
-      [out[to], out[to + 1]] = [low, high];
-    }
-  }
-  return { data: out, columns, rows };
-}
-
-/**
- * @param area of the surface, in its pixels
- * @param shrink pixels of the map for each pixel of the picture
- */
-export function raysOf(
-  view: ReliefView,
-  area: { x: number; y: number; width: number; height: number },
-  shrink: number,
-): ReliefRays {
+/** @param area of the surface, in its pixels */
+export function raysOf(view: ReliefView, area: { x: number; y: number; width: number; height: number }): ReliefRays {
   const { camera } = view;
   const { zoom = 1, roll = 0, planes } = camera;
   const turn = (roll * Math.PI) / 180;
@@ -126,27 +47,37 @@ export function raysOf(
   // The roll is undone first, then the zoom, then the share of the way that is taken back.
   const start = [px * cos - py * sin - held * camera.x, px * sin + py * cos - held * camera.y] as const;
   const [qNear, qFar] = [relatedCloseness(view, 1 / view.near), relatedCloseness(view, 1 / view.far)];
-  const [a, b, c, d] = view.toPicture;
-  // The way over the map is longest at a corner, as it changes in proportion to the place.
-  let longest = 0;
-  for (const x of [0, area.width])
-    for (const y of [0, area.height]) {
-      const wx = camera.x - camera.z * (start[0] + cos * x - sin * y);
-      const wy = camera.y - camera.z * (start[1] + sin * x + cos * y);
-      longest = Math.max(longest, Math.hypot(a * wx + c * wy, b * wx + d * wy) * Math.abs(qNear - qFar) * shrink);
-    }
-  const looks = Math.max(2, Math.min(mostLooks, Math.ceil(longest) + 1));
   const eye = [camera.x, camera.y, camera.z] as const;
-  return { start, along: [cos, sin], down: [-sin, cos], camera: eye, qNear, qFar, looks, longest };
+  return { start, along: [cos, sin], down: [-sin, cos], camera: eye, qNear, qFar };
+}
+
+/** The same rays as they go over the map. @param shrink pixels of the map for each pixel of the picture, across and down */
+export function raysOverMap(
+  { start, along, down, camera: [x, y, z], qNear, qFar }: ReliefRays,
+  [a, b, c, d, e, f]: ReliefView['toPicture'],
+  [across, downward]: readonly [number, number],
+): MapRays {
+  /** Place of (ox, oy) at closeness 0 and at 1; `whole` is 1 for places, and 0 for steps between them. */
+  const over = ([ox, oy]: readonly [number, number], whole: number): MapRays['start'] => {
+    const [wx, wy] = [x * whole - z * ox, y * whole - z * oy];
+    const at = (q: number): [number, number] => [
+      (a * (ox + wx * q) + c * (oy + wy * q) + e * whole) * across,
+      (b * (ox + wx * q) + d * (oy + wy * q) + f * whole) * downward,
+    ];
+    return [...at(qFar), ...at(qNear)];
+  };
+  return { start: over(start, 1), along: over(along, 0), down: over(down, 0) };
 }
 
 /**
  * A picture seen through the lens pixel by pixel, each at the distance its closeness says. With q = 1 / distance, a point
  * at p appears at (p - c q) / (1 - z q), so what is seen at o lies at p = o + q (c - z o): a straight line over the
- * picture. It is followed from near to far until it meets the relief (relief mapping: Policarpo, Oliveira & Comba 2005).
+ * picture. It is followed from near to far until it meets the relief (relief mapping: Policarpo, Oliveira & Comba 2005),
+ * only where it can be.
  * @param map closeness 0..1, with the picture's proportions
  * @param write called for every pixel of the surface with the place in the picture (pixels) that it shows, and how far that is
  *   stretched there along the ray: 1 as it lies, 4 where one pixel covers four
+ * @param only as in `boundsOfBlocks`
  */
 export function traceRelief(
   map: Plane,
@@ -154,12 +85,14 @@ export function traceRelief(
   view: ReliefView,
   area: { x: number; y: number; width: number; height: number },
   write: (u: number, v: number, at: number, stretch: number) => void,
+  only?: Uint8Array,
 ): void {
   const [a, b, c, d, e, f] = view.toPicture;
   const [sx, sy] = [map.width / picture.width, map.height / picture.height];
-  const { start, along, down, camera, qNear, qFar, looks, longest } = raysOf(view, area, Math.max(sx, sy));
-  const bounds = boundsOfRelief(map, longest);
-  const cellOf = (v: number, cells: number): number => Math.max(0, Math.min(cells - 1, Math.floor(v / boundsCell)));
+  const rays = raysOf(view, area);
+  const { start, along, down, camera, qNear, qFar } = rays;
+  const bounds = boundsOfBlocks(map, raysOverMap(rays, view.toPicture, [sx, sy]), area, only);
+  const blocks = Math.ceil(area.width / raysBlock);
   const looked = map.data;
   const closenessAt = (u: number, v: number): number => {
     const x = Math.max(0, Math.min(map.width - 1.001, u * sx - 0.5));
@@ -182,10 +115,9 @@ export function traceRelief(
       const v0 = b * ox + d * oy + f;
       const du = a * wx + c * wy;
       const dv = b * wx + d * wy;
-      const column0 = cellOf((u0 + du * qFar) * sx, bounds.columns);
-      const cell = (cellOf((v0 + dv * qFar) * sy, bounds.rows) * bounds.columns + column0) * 2;
-      const [low, high] = [bounds.data[cell]!, bounds.data[cell + 1]!];
-      const steps = Math.ceil(looks * (high - low)) + 1;
+      const block = (Math.floor(row / raysBlock) * blocks + Math.floor(column / raysBlock)) * 3;
+      const [low, high, steps] = [bounds[block]!, bounds[block + 1]!, bounds[block + 2]!];
+      if (steps === 0) continue;
       let k = high;
       const first = qFar + k * (qNear - qFar);
       let above = k - closenessAt(u0 + du * first, v0 + dv * first);

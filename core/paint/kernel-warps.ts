@@ -1,4 +1,5 @@
-import { boundsOfRelief, raysOf } from '../depth/relief.ts';
+import { boundsOfBlocks } from '../depth/relief-bounds.ts';
+import { raysOf, raysOverMap } from '../depth/relief.ts';
 import { warpKernelBytes } from '../kernels/built/warp.ts';
 import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
 import type { Rgba } from '../pixels/raster.ts';
@@ -77,21 +78,22 @@ export const kernelWarps: Warps = {
       kernel.project(at.picture, picture.width, picture.height, at.lists[0]!, at.out, out.width, out.height),
     );
   },
-  relieve(picture, map, view, out, front) {
+  relieve(picture, map, view, out, { front, only } = {}) {
     const whole = mappedSize(picture);
-    const shrink = Math.max(map.width / whole.width, map.height / whole.height);
-    const { start, along, down, camera, qNear, qFar, looks, longest } = raysOf(view, { ...out, x: 0, y: 0 }, shrink);
+    const rays = raysOf(view, { ...out, x: 0, y: 0 });
+    const { start, along, down, camera, qNear, qFar } = rays;
     const numbers = Float32Array.of(
       ...[start[0], along[0], down[0], start[1], along[1], down[1]],
-      ...[...camera, ...view.toPicture, qNear, qFar, looks],
+      ...[...camera, ...view.toPicture, qNear, qFar],
       ...[picture.x, picture.y, whole.width, whole.height],
     );
-    const bounds = boundsOfRelief(map, longest);
+    const over = raysOverMap(rays, view.toPicture, [map.width / whole.width, map.height / whole.height]);
+    const bounds = boundsOfBlocks(map, over, out, only);
     const relieve = (kernel: WarpExports, at: Addresses): void => {
-      const [closeness, cells, settings] = at.lists as [number, number, number];
-      const maps = [closeness, map.width, map.height, cells, bounds.columns, bounds.rows, settings];
+      const [closeness, blocks, settings] = at.lists as [number, number, number];
+      const maps = [closeness, map.width, map.height, blocks, settings];
       kernel.relieve(at.picture, picture.width, picture.height, ...maps, at.out, out.width, out.height, at.front);
     };
-    run(picture, [map.data, bounds.data, numbers], out, relieve, front);
+    run(picture, [map.data, bounds, numbers], out, relieve, front);
   },
 };

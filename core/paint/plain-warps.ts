@@ -41,11 +41,12 @@ export const plainWarps: Warps = {
       }
     }
   },
-  relieve(picture, map, view, out, front) {
-    traceRelief(map, mappedSize(picture), view, { ...out, x: 0, y: 0 }, (u, v, at, stretch) => {
+  relieve(picture, map, view, out, { front, only } = {}) {
+    const write = (u: number, v: number, at: number, stretch: number): void => {
       sample(picture, u - picture.x, v - picture.y, out.data, at * 4, 1);
       if (front) front[at] = shareInFront(stretch);
-    });
+    };
+    traceRelief(map, mappedSize(picture), view, { ...out, x: 0, y: 0 }, write, only);
   },
 };
 

@@ -6,7 +6,7 @@ import { homographyOf, invertHomography, throughHomography, type Homography } fr
 import { pushOf } from '../motion/sway.ts';
 import { canWarpByKernel, kernelWarps } from './kernel-warps.ts';
 import { plainWarps } from './plain-warps.ts';
-import { isTorn, layBehindTorn } from './torn.ts';
+import { isTorn, layUnder, sharesInFront, tornBlocks } from './torn.ts';
 import type { Lattice, PlacedPixels } from './warps.ts';
 
 const warps = canWarpByKernel ? kernelWarps : plainWarps;
@@ -136,13 +136,14 @@ export function relieved(
   const out = paper();
   const front = behind ? new Uint8Array(width * height) : undefined;
   const seen = through(shrink);
-  warps.relieve(picture, map, seen, out, front);
+  warps.relieve(picture, map, seen, out, { front });
   if (!behind || !isTorn(front!)) return out;
-  const under = paper();
-  warps.relieve(behind.picture, behind.map, through(behind.shrink), under);
   const [a, b] = seen.toPicture;
-  const rays = raysOf(seen, out, 1);
-  layBehindTorn(out, front!, under, rays, Math.hypot(a, b) * Math.hypot(...rays.along));
+  const rays = raysOf(seen, out);
+  const shares = sharesInFront(front!, out, rays, Math.hypot(a, b) * Math.hypot(...rays.along));
+  const under = paper();
+  warps.relieve(behind.picture, behind.map, through(behind.shrink), under, { only: tornBlocks(shares, out) });
+  layUnder(out, shares, under);
   return out;
 }
 

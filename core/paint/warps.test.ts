@@ -82,8 +82,8 @@ describe('warps in WebAssembly', () => {
       let [differ, all] = [0, 0];
       const [a, b] = [makeRgba(80, 70), makeRgba(80, 70)];
       const [frontA, frontB] = [new Uint8Array(80 * 70), new Uint8Array(80 * 70)];
-      plainWarps.relieve(placed, map, view, a, frontA);
-      kernelWarps.relieve(placed, map, view, b, frontB);
+      plainWarps.relieve(placed, map, view, a, { front: frontA });
+      kernelWarps.relieve(placed, map, view, b, { front: frontB });
       for (let i = 0; i < frontA.length; i++) {
         all++;
         // A ray that just grazes a step may meet it or not by the last bit of a float.
@@ -95,6 +95,14 @@ describe('warps in WebAssembly', () => {
       const alone = makeRgba(80, 70);
       kernelWarps.relieve(placed, map, view, alone);
       expect(Buffer.compare(Buffer.from(alone.data), Buffer.from(b.data))).to.equal(0);
+      // Blocks that are not wanted are clear, whatever stood there.
+      const only = Uint8Array.from({ length: 10 * 9 }, (_, k) => (k % 3) & 1);
+      kernelWarps.relieve(placed, map, view, alone.data.fill(77) && alone, { only });
+      for (let at = 0; at < 80 * 70; at++) {
+        const wanted = only[Math.floor(at / 80 / 8) * 10 + Math.floor((at % 80) / 8)];
+        const pixel = wanted ? [...b.data.subarray(at * 4, at * 4 + 4)] : [0, 0, 0, 0];
+        expect([...alone.data.subarray(at * 4, at * 4 + 4)]).to.deep.equal(pixel);
+      }
       expect(a.data.some((v, i) => i % 4 === 3 && v > 0)).to.equal(true);
     }
   });

@@ -17,6 +17,13 @@ export interface Lattice {
   room: number;
 }
 
+export interface ReliefMore {
+  /** Filled with the share (0..255) of each pixel that is not torn open there, see `shareInFront`. */
+  front?: Uint8Array;
+  /** 1 for each block of `raysBlock` pixels that is wanted, row by row; the others are left clear. */
+  only?: Uint8Array;
+}
+
 /** Ways to take every pixel of a picture from another place. `out` is filled; what shows nothing of the picture is clear. */
 export interface Warps {
   sway(picture: Rgba, lattice: Lattice, out: Rgba): void;
@@ -25,9 +32,8 @@ export interface Warps {
   /**
    * @param picture reaches beyond what the map is of by as much on every side as it lies before its corner
    * @param map closeness 0..1 with the picture's proportions  @param view of a surface as large as `out`
-   * @param front filled with the share (0..255) of each pixel that is not torn open there, see `shareInFront`
    */
-  relieve(picture: PlacedPixels, map: Plane, view: ReliefView, out: Rgba, front?: Uint8Array): void;
+  relieve(picture: PlacedPixels, map: Plane, view: ReliefView, out: Rgba, more?: ReliefMore): void;
 }
 
 /** The size of what a depth map lies under: the picture without what was pushed over its borders. */

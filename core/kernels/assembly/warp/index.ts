@@ -1,5 +1,5 @@
 import { closenessAt } from './closeness';
-import { sample } from './sample';
+import { sample, sampleFour } from './sample';
 
 export { freeFrom, reserve } from '../memory';
 
@@ -86,25 +86,31 @@ export function project(
   }
 }
 
+/** Of four: the share (0..255) of each that is not torn open. */
 // @ts-ignore: a decorator of the compiler
 @inline
-function cellOf(v: f32, cells: i32): i32 {
-  return max(0, min(cells - 1, <i32>floor<f32>(v * 0.0625)));
+function sharesInFront(stretch: v128): v128 {
+  const share = f32x4.pmax(f32x4.splat(0), f32x4.pmin(f32x4.splat(1), f32x4.sub(f32x4.splat(2.6), stretch)));
+  return i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(share, f32x4.splat(255)), f32x4.splat(0.5)));
 }
 
+/** Where four rays are at their closenesses. */
 // @ts-ignore: a decorator of the compiler
 @inline
-function shareInFront(stretch: f32): u8 {
-  return <u8>floor<f32>(255 * max<f32>(0, min<f32>(1, 2.6 - stretch)) + 0.5);
+function placeAt(start: v128, way: v128, q: v128): v128 {
+  return f32x4.add(start, f32x4.mul(way, q));
 }
+
+/** Pixels of the surface a block is wide and high, whose rays are looked for between the same closenesses. */
+const block: i32 = 8;
 
 /**
  * A picture seen pixel by pixel at the distance its closeness says, as `traceRelief` in core/depth follows it. At `bounds`
- * lie the least and the most closeness of every cell of 16 pixels of the map. At `view`
- * lie, as f32: the eight numbers of the step from the surface to rest pixels (x, y and what x and y of the surface add to
- * each, camera x and y), camera z, the six of rest pixels to the picture, closeness near and far as 1 / distance, how often a
- * ray is looked at, and where the picture begins in what the map is of, with the size of that. Where `front` is not 0, the share
- * of every pixel that is not torn open is written there.
+ * lie for every block of the surface the least and the most closeness its rays can meet, and in how many steps they are looked
+ * for there; a block of none is left clear. At `view` lie, as f32: the eight numbers of the step from the surface to rest
+ * pixels (x, y and what x and y of the surface add to each, camera x and y), camera z, the six of rest pixels to the picture,
+ * closeness near and far as 1 / distance, and where the picture begins in what the map is of, with the size of that. Where
+ * `front` is not 0, the share of every pixel that is not torn open is written there.
  */
 export function relieve(
   picture: usize,
@@ -114,18 +120,16 @@ export function relieve(
   mapWidth: i32,
   mapHeight: i32,
   bounds: usize,
-  columns: i32,
-  rows: i32,
   view: usize,
   out: usize,
   width: i32,
   height: i32,
   front: usize,
 ): void {
-  const beginX = load<f32>(view + 72);
-  const beginY = load<f32>(view + 76);
-  const sx = <f32>mapWidth / load<f32>(view + 80);
-  const sy = <f32>mapHeight / load<f32>(view + 84);
+  const beginX = load<f32>(view + 68);
+  const beginY = load<f32>(view + 72);
+  const sx = <f32>mapWidth / load<f32>(view + 76);
+  const sy = <f32>mapHeight / load<f32>(view + 80);
   const cx = load<f32>(view + 24);
   const cy = load<f32>(view + 28);
   const cz = load<f32>(view + 32);
@@ -137,45 +141,89 @@ export function relieve(
   const f = load<f32>(view + 56);
   const qNear = load<f32>(view + 60);
   const qFar = load<f32>(view + 64);
-  const looks = load<f32>(view + 68);
-  let to = out;
+  const blocks = (width + block - 1) / block;
+  const lanes = f32x4(0, 1, 2, 3);
+  const mostX = f32x4.splat(<f32>mapWidth - 1.001);
+  const mostY = f32x4.splat(<f32>mapHeight - 1.001);
+  const far = f32x4.splat(qFar);
+  const deep = f32x4.splat(qNear - qFar);
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const ox = load<f32>(view) + load<f32>(view + 4) * <f32>x + load<f32>(view + 8) * <f32>y;
-      const oy = load<f32>(view + 12) + load<f32>(view + 16) * <f32>x + load<f32>(view + 20) * <f32>y;
-      const wx = cx - cz * ox;
-      const wy = cy - cz * oy;
-      const u0 = a * ox + c * oy + e;
-      const v0 = b * ox + d * oy + f;
-      const du = a * wx + c * wy;
-      const dv = b * wx + d * wy;
-      const cellX = cellOf((u0 + du * qFar) * sx, columns);
-      const cell = bounds + <usize>((cellOf((v0 + dv * qFar) * sy, rows) * columns + cellX) * 8);
+    for (let column = 0; column < blocks; column++) {
+      const cell = bounds + <usize>(((y / block) * blocks + column) * 12);
       const low = load<f32>(cell);
       const high = load<f32>(cell + 4);
-      const steps = <i32>ceil<f32>(looks * (high - low)) + 1;
+      const steps = <i32>load<f32>(cell + 8);
       const pace = (low - high) / <f32>steps;
-      let k = high;
-      const first = qFar + k * (qNear - qFar);
-      let above = k - closenessAt(map, mapWidth, mapHeight, (u0 + du * first) * sx, (v0 + dv * first) * sy);
-      let before = k;
-      let gap = above;
-      for (let n = 1; n <= steps && gap > 0; n++) {
-        before = k;
-        above = gap;
-        k = high + <f32>n * pace;
-        const q = qFar + k * (qNear - qFar);
-        gap = k - closenessAt(map, mapWidth, mapHeight, (u0 + du * q) * sx, (v0 + dv * q) * sy);
+      const end = min(width, (column + 1) * block);
+      for (let x = column * block; x < end; x += 4) {
+        const at = y * width + x;
+        const count = min(4, end - x);
+        const to = out + <usize>at * 4;
+        if (steps == 0) {
+          memory.fill(to, 0, <usize>count * 4);
+          continue;
+        }
+        const px = f32x4.add(f32x4.splat(<f32>x), lanes);
+        const startX = load<f32>(view) + load<f32>(view + 8) * <f32>y;
+        const startY = load<f32>(view + 12) + load<f32>(view + 20) * <f32>y;
+        const ox = f32x4.add(f32x4.splat(startX), f32x4.mul(f32x4.splat(load<f32>(view + 4)), px));
+        const oy = f32x4.add(f32x4.splat(startY), f32x4.mul(f32x4.splat(load<f32>(view + 16)), px));
+        const wx = f32x4.sub(f32x4.splat(cx), f32x4.mul(f32x4.splat(cz), ox));
+        const wy = f32x4.sub(f32x4.splat(cy), f32x4.mul(f32x4.splat(cz), oy));
+        const u0 = f32x4.add(f32x4.add(f32x4.mul(f32x4.splat(a), ox), f32x4.mul(f32x4.splat(c), oy)), f32x4.splat(e));
+        const v0 = f32x4.add(f32x4.add(f32x4.mul(f32x4.splat(b), ox), f32x4.mul(f32x4.splat(d), oy)), f32x4.splat(f));
+        const du = f32x4.add(f32x4.mul(f32x4.splat(a), wx), f32x4.mul(f32x4.splat(c), wy));
+        const dv = f32x4.add(f32x4.mul(f32x4.splat(b), wx), f32x4.mul(f32x4.splat(d), wy));
+        // In pixels of the map.
+        const mapU = f32x4.mul(u0, f32x4.splat(sx));
+        const mapV = f32x4.mul(v0, f32x4.splat(sy));
+        const wayU = f32x4.mul(du, f32x4.splat(sx));
+        const wayV = f32x4.mul(dv, f32x4.splat(sy));
+        let k = f32x4.splat(high);
+        let q = f32x4.add(far, f32x4.mul(k, deep));
+        let gap = f32x4.sub(
+          k,
+          closenessAt(map, mapWidth, mostX, mostY, placeAt(mapU, wayU, q), placeAt(mapV, wayV, q)),
+        );
+        let above = gap;
+        let before = k;
+        // Those that have not met the relief yet.
+        let going = f32x4.gt(gap, f32x4.splat(0));
+        for (let n = 1; n <= steps && v128.any_true(going); n++) {
+          before = v128.bitselect(k, before, going);
+          above = v128.bitselect(gap, above, going);
+          k = v128.bitselect(f32x4.splat(high + <f32>n * pace), k, going);
+          q = f32x4.add(far, f32x4.mul(k, deep));
+          const closeness = closenessAt(
+            map,
+            mapWidth,
+            mostX,
+            mostY,
+            placeAt(mapU, wayU, q),
+            placeAt(mapV, wayV, q),
+          );
+          gap = v128.bitselect(f32x4.sub(k, closeness), gap, going);
+          going = v128.and(going, f32x4.gt(gap, f32x4.splat(0)));
+        }
+        const met = v128.and(f32x4.lt(gap, f32x4.splat(0)), f32x4.gt(above, f32x4.splat(0)));
+        const sunk = f32x4.sub(above, gap);
+        const gone = f32x4.sub(before, k);
+        const stretch = v128.bitselect(f32x4.div(sunk, gone), f32x4.splat(1), met);
+        const more = f32x4.div(f32x4.mul(gone, f32x4.neg(gap)), sunk);
+        k = f32x4.add(k, v128.and(more, met));
+        if (front) {
+          const shares = sharesInFront(stretch);
+          const into = front + <usize>at;
+          store<u8>(into, <u8>i32x4.extract_lane(shares, 0));
+          if (count > 1) store<u8>(into + 1, <u8>i32x4.extract_lane(shares, 1));
+          if (count > 2) store<u8>(into + 2, <u8>i32x4.extract_lane(shares, 2));
+          if (count > 3) store<u8>(into + 3, <u8>i32x4.extract_lane(shares, 3));
+        }
+        q = f32x4.add(far, f32x4.mul(k, deep));
+        const u = f32x4.sub(placeAt(u0, du, q), f32x4.splat(beginX));
+        const v = f32x4.sub(placeAt(v0, dv, q), f32x4.splat(beginY));
+        sampleFour(picture, pictureWidth, pictureHeight, u, v, to, count);
       }
-      let stretch: f32 = 1;
-      if (gap < 0 && above > 0) {
-        stretch = (above - gap) / (before - k);
-        k += ((before - k) * -gap) / (above - gap);
-      }
-      if (front) store<u8>(front + <usize>(y * width + x), shareInFront(stretch));
-      const q = qFar + k * (qNear - qFar);
-      sample(picture, pictureWidth, pictureHeight, u0 + du * q - beginX, v0 + dv * q - beginY, 1, to);
-      to += 4;
     }
   }
 }
