@@ -157,6 +157,47 @@ describe('the Stage', () => {
     await saved(page);
   });
 
+  it('Space plays after a number was typed and after a choice from a list, and changes neither', async () => {
+    const page = await open();
+    await page.locator('[data-layer]').first().click();
+    const stop = page.getByRole('button', { name: 'Stop', exact: true });
+    const plays = async (): Promise<void> => {
+      await page.keyboard.press('Space');
+      await stop.waitFor();
+      await page.keyboard.press('Space');
+      await stop.waitFor({ state: 'detached' });
+    };
+    const rotation = page.getByRole('textbox', { name: 'Rotation', exact: true });
+    await rotation.click();
+    await rotation.press('Control+a');
+    await page.keyboard.type('7');
+    await page.keyboard.press('Enter');
+    await plays();
+    // What was typed and not yet taken is, when it plays.
+    await rotation.click();
+    await rotation.press('Control+a');
+    await page.keyboard.type('11');
+    await plays();
+    expect(await rotation.inputValue()).to.equal('11');
+    const blend = page.getByRole('combobox', { name: 'Blend mode' });
+    const box = (await blend.boundingBox())!;
+    await page.mouse.move(box.x + 20, box.y + 8);
+    await page.mouse.down();
+    await page.mouse.up();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await plays();
+    expect(await blend.inputValue()).to.equal('multiply');
+    // A name may hold a space.
+    await page.locator('[data-layer]').first().focus();
+    await page.keyboard.press('F2');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('Far shore');
+    await page.keyboard.press('Enter');
+    await page.locator('[data-layer]').getByText('Far shore').waitFor();
+    await saved(page);
+  });
+
   it('groups and ungroups by keys', async () => {
     const page = await open();
     const rows = page.locator('[data-layer]');

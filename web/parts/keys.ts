@@ -3,6 +3,7 @@ import { useEffect, useEffectEvent } from 'react';
 /** Whether a key press is meant for a text field or an open list, not for the room. */
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
+  if (event.key === ' ' && isDoneWith(target)) return false;
   return !!target?.closest(
     'input:not([type=range]):not([type=checkbox]):not([type=color]), textarea, select, [contenteditable], [role=dialog], [role=listbox], [role=menu]',
   );
@@ -20,14 +21,20 @@ if (typeof window !== 'undefined') {
   window.addEventListener('keydown', (event) => event.key === 'Tab' && (focusedByPointer = false), true);
 }
 
+const isNumberField = (element: Element | null): boolean => !!element?.matches('input[inputmode=decimal]');
+
+/** Whether Space means nothing to what has the focus: a number holds no space, and a list that was pressed was chosen from. */
+const isDoneWith = (element: HTMLElement | null): boolean =>
+  isNumberField(element) || (focusedByPointer && element instanceof HTMLSelectElement);
+
 /**
  * Takes Space away from a control that a press of the pointer left focused: there it means the room. A control that was
  * reached by Tab keeps it.
  * @returns whether Space is the room's
  */
 export function takeSpace(event: KeyboardEvent): boolean {
-  const control = (event.target as HTMLElement | null)?.closest<HTMLElement>('button, a, [role=slider], input');
-  if (control && !focusedByPointer) return false;
+  const control = (event.target as HTMLElement | null)?.closest<HTMLElement>('button, a, [role=slider], input, select');
+  if (control && !focusedByPointer && !isNumberField(control)) return false;
   control?.blur();
   return true;
 }
