@@ -17,8 +17,19 @@ import { NoSuchThing, type Edit } from './edit.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { cameraAt } from '../scene/place.ts';
 import { proposeFrame } from '../document/frame-proposal.ts';
-import { addKey, removeKey, removeLayer, renameLayer, setDepth, setHidden, setProperty } from './layer-edits.ts';
+import {
+  addKey,
+  removeKey,
+  removeLayer,
+  renameLayer,
+  setDepth,
+  setHidden,
+  setLayer,
+  setProperty,
+} from './layer-edits.ts';
 import { enlargeToCover } from './bare-cures.ts';
+import { cutIntoStrips } from './strip-edits.ts';
+import type { Shape } from '../path/shapes.ts';
 import { setFraming, swapFramings } from './camera-edits.ts';
 import { liftOut } from './lift-edit.ts';
 import type { Draw } from '../scene/draw.ts';
@@ -354,6 +365,27 @@ describe('bare check', () => {
     expect(bareShare(document, shotOf(document), 0)).to.equal(1);
     const faint = setProperty('shot', 'back', 'opacity', 0, 0.5).apply(liftedDocument());
     expect(bareShare(faint, shotOf(faint), 0)).to.equal(1);
+  });
+
+  it('counts what masks leave of a picture: its strips together are the whole of it, until one goes', () => {
+    const whole = liftedDocument();
+    const cut = cutIntoStrips('shot', 'back', { count: 4, angle: 90, uneven: 0, seed: 1 }).apply(whole);
+    expect(bareShare(cut, shotOf(cut), 0)).to.equal(bareShare(whole, shotOf(whole), 0));
+    const strips = shotOf(cut).layers.filter((layer) => layer.masks.length > 0);
+    expect(strips).to.have.length(4);
+    const without = setHidden('shot', strips[0]!.id, true).apply(cut);
+    expect(bareShare(without, shotOf(without), 0)).to.be.within(0.2, 0.3);
+    // What fades towards its edge, or is taken away, does not cover.
+    const shapes = (change: Partial<Shape>): number => {
+      const masked = setLayer('Change masks', 'shot', 'back', {
+        masks: [{ ...strips[0]!.masks[0]!, ...change }],
+      }).apply(whole);
+      return bareShare(masked, shotOf(masked), 0);
+    };
+    expect(shapes({})).to.be.within(0.7, 0.8);
+    expect(shapes({ how: 'take' })).to.be.within(0.2, 0.3);
+    expect(shapes({ muted: true })).to.equal(0);
+    for (const soft of [{ feather: 20 }, { opacity: 0.5 }, { grow: -4 }]) expect(shapes(soft)).to.equal(1);
   });
 });
 

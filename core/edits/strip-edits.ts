@@ -6,6 +6,8 @@ import { mostFinishes } from '../document/finish-list.ts';
 import { plainShape } from '../path/shapes.ts';
 import { storedFrom } from '../settings/setting.ts';
 import { seededRandom } from '../pixels/random.ts';
+import type { Shot } from '../document/shot.ts';
+import { restMatrix } from '../scene/place.ts';
 import { boxOf, type SourceBox } from '../scene/source-pixels.ts';
 import { defineEdit } from './edit.ts';
 import { freeFinishId } from './finish-edits.ts';
@@ -22,8 +24,19 @@ export interface Strips {
   seed: number;
 }
 
-/** Source pixels a strip reaches under its neighbour, or between two soft edges what is behind would be seen. */
-const overlap = 1.5;
+/**
+ * Pixels a part reaches under its neighbour, or between two soft edges what is behind would be seen: in those of the source
+ * and of the frame as it is shown, and as a share of the frame, which may be looked at in a small view.
+ */
+const [overlap, ofFrame] = [1.5, 1 / 480];
+
+/** The same in source pixels of a layer. */
+function overlapOf(document: Document, shot: Shot, layer: Layer): number {
+  const [a, b, c, d] = restMatrix(document, shot, layer, 0);
+  const { width, height } = document.frame;
+  const seen = Math.sqrt(Math.abs(a * d - b * c));
+  return Math.max(overlap, Math.max(overlap, Math.max(width, height) * ofFrame) / Math.max(seen, 1e-3));
+}
 
 /** A grid a picture is cut by. */
 export interface Tiles {
@@ -47,7 +60,7 @@ export const cutIntoStrips = defineEdit(
   (draft: Document, shotId: string, layerId: string, strips: Strips, shadow?: boolean) => {
     const box = boxOf(draft, layerIn(draft, shotId, layerId));
     if (!box) return;
-    const paths = stripPaths(box, strips);
+    const paths = stripPaths(box, strips, overlapOf(draft, shotIn(draft, shotId), layerIn(draft, shotId, layerId)));
     cutInto(draft, shotId, layerId, { paths, order: outsideIn(paths.length), word: 'strip', shadow: !!shadow });
   },
 );
@@ -58,7 +71,7 @@ export const cutIntoTiles = defineEdit(
   (draft: Document, shotId: string, layerId: string, tiles: Tiles, shadow?: boolean) => {
     const box = boxOf(draft, layerIn(draft, shotId, layerId));
     if (!box) return;
-    const paths = tilePaths(box, tiles);
+    const paths = tilePaths(box, tiles, overlapOf(draft, shotIn(draft, shotId), layerIn(draft, shotId, layerId)));
     cutInto(draft, shotId, layerId, { paths, order: furthestFirst(paths, box), word: 'tile', shadow: !!shadow });
   },
 );
@@ -69,7 +82,7 @@ export const cutAlongLines = defineEdit(
   (draft: Document, shotId: string, layerId: string, lines: readonly CutLine[], shadow?: boolean) => {
     const box = boxOf(draft, layerIn(draft, shotId, layerId));
     if (!box || lines.length === 0) return;
-    const paths = pathsBetween(box, lines);
+    const paths = pathsBetween(box, lines, overlapOf(draft, shotIn(draft, shotId), layerIn(draft, shotId, layerId)));
     cutInto(draft, shotId, layerId, { paths, order: furthestFirst(paths, box), word: 'part', shadow: !!shadow });
   },
 );
@@ -116,7 +129,7 @@ export function outsideIn(count: number): number[] {
 }
 
 /** The outlines of strips over a box, in order across it. */
-export function stripPaths(box: SourceBox, { count, angle, uneven, seed }: Strips): Path[] {
+export function stripPaths(box: SourceBox, { count, angle, uneven, seed }: Strips, under = overlap): Path[] {
   const radians = (angle * Math.PI) / 180;
   // The cuts run along u, the strips follow one another along v.
   const [ux, uy] = [Math.cos(radians), Math.sin(radians)];
@@ -134,21 +147,21 @@ export function stripPaths(box: SourceBox, { count, angle, uneven, seed }: Strip
     const from = -half + (2 * half * passed) / total;
     passed += width;
     const to = -half + (2 * half * passed) / total;
-    const [a, b] = [k === 0 ? from - long : from, k === count - 1 ? to + long : to + overlap];
+    const [a, b] = [k === 0 ? from - long : from, k === count - 1 ? to + long : to + under];
     const point = (u: number, v: number): Point => [cx + ux * u + vx * v, cy + uy * u + vy * v];
     return { closed: true, points: [point(-long, a), point(long, a), point(long, b), point(-long, b)].map(corner) };
   });
 }
 
 /** The rectangles of a grid over a box, row by row. */
-export function tilePaths(box: SourceBox, { columns, rows, uneven, seed }: Tiles): Path[] {
+export function tilePaths(box: SourceBox, { columns, rows, uneven, seed }: Tiles, under = overlap): Path[] {
   const random = seededRandom(seed);
   const across = bounds(box.x, box.width, columns, uneven, random);
   const down = bounds(box.y, box.height, rows, uneven, random);
   const beyond = box.width + box.height;
   const side = (all: number[], k: number): [number, number] => [
-    k === 0 ? all[0]! - beyond : all[k]! - overlap / 2,
-    k === all.length - 2 ? all[k + 1]! + beyond : all[k + 1]! + overlap / 2,
+    k === 0 ? all[0]! - beyond : all[k]! - under / 2,
+    k === all.length - 2 ? all[k + 1]! + beyond : all[k + 1]! + under / 2,
   ];
   return Array.from({ length: columns * rows }, (_, k): Path => {
     const [left, right] = side(across, k % columns);
@@ -172,7 +185,7 @@ function bounds(from: number, size: number, count: number, uneven: number, rando
 }
 
 /** The parts of a box between straight lines: each line parts whatever it crosses (Sutherland & Hodgman 1974). */
-export function pathsBetween(box: SourceBox, lines: readonly CutLine[]): Path[] {
+export function pathsBetween(box: SourceBox, lines: readonly CutLine[], under = overlap): Path[] {
   const beyond = box.width + box.height;
   const [left, top] = [box.x - beyond, box.y - beyond];
   const [right, bottom] = [box.x + box.width + beyond, box.y + box.height + beyond];
@@ -186,18 +199,18 @@ export function pathsBetween(box: SourceBox, lines: readonly CutLine[]): Path[] 
   ];
   for (const line of lines)
     parts = parts.flatMap((part) => {
-      const sides = [clipped(part, line, 1), clipped(part, line, -1)].filter((side) => isWithin(side, box));
+      const sides = [clipped(part, line, 1, under), clipped(part, line, -1, under)];
       // A line that misses what is seen of it parts nothing.
-      return sides.length === 2 ? sides : [part];
+      return sides.every((side) => isWithin(side, box, under)) ? sides : [part];
     });
   return parts.map((points) => ({ closed: true, points: points.map(corner) }));
 }
 
-/** What of a convex outline lies on one side of a line, and a little beyond it. */
-function clipped(points: readonly Point[], [a, b]: CutLine, side: 1 | -1): Point[] {
+/** What of a convex outline lies on one side of a line, and some pixels beyond it. */
+function clipped(points: readonly Point[], [a, b]: CutLine, side: 1 | -1, under: number): Point[] {
   const long = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
   const off = ([x, y]: Point): number =>
-    (side * ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]))) / long + overlap / 2;
+    (side * ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]))) / long + under / 2;
   return points.flatMap((point, k): Point[] => {
     const next = points[(k + 1) % points.length]!;
     const [here, there] = [off(point), off(next)];
@@ -208,7 +221,7 @@ function clipped(points: readonly Point[], [a, b]: CutLine, side: 1 | -1): Point
 }
 
 /** Whether something of an outline lies in a box, more than the little that parts reach under one another. */
-function isWithin(points: readonly Point[], box: SourceBox): boolean {
+function isWithin(points: readonly Point[], box: SourceBox, under: number): boolean {
   const { x, y, width, height } = box;
   const sides: CutLine[] = [
     [
@@ -228,8 +241,8 @@ function isWithin(points: readonly Point[], box: SourceBox): boolean {
       [x, y],
     ],
   ];
-  const inside = sides.reduce<Point[]>((left, side) => clipped(left, side, 1), [...points]);
-  return Math.abs(area(inside)) > 2 * overlap * (width + height) * 0.5;
+  const inside = sides.reduce<Point[]>((left, side) => clipped(left, side, 1, under), [...points]);
+  return Math.abs(area(inside)) > under * (width + height);
 }
 
 function area(points: readonly Point[]): number {

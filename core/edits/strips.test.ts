@@ -69,6 +69,42 @@ describe('strips', () => {
   });
 });
 
+describe('parts of a picture that is shown much smaller than it is', () => {
+  it('reach under one another by what is seen of it, or their soft edges would leave lines', () => {
+    const wide = (cut: (d: ReturnType<typeof empty>) => ReturnType<typeof empty>, at: number): number => {
+      const xs = layerOf(cut(apply(empty(), card('photo'), setProperty('shot', 'photo', 'scale', 0, at))), 'photo')
+        .masks[0]!.path.points.map((p) => p.at[0])
+        .map((x) => Math.max(-1, x));
+      return Math.max(...xs);
+    };
+    const strips = cutIntoStrips('shot', 'photo', { count: 4, angle: 90, uneven: 0, seed: 1 });
+    const tiles = cutIntoTiles('shot', 'photo', { columns: 4, rows: 1, uneven: 0, seed: 1 });
+    const lines = cutAlongLines('shot', 'photo', [
+      [
+        [10, 0],
+        [10, 20],
+      ],
+    ]);
+    for (const [edit, share] of [
+      [strips, 1],
+      [tiles, 0.5],
+    ] as const) {
+      // The first part ends at a quarter of 40 pixels, and a pixel and a half of the frame beyond.
+      expect(wide(edit.apply, 1)).closeTo(10 + 1.5 * share, 1e-9);
+      expect(wide(edit.apply, 0.25)).closeTo(10 + 6 * share, 1e-9);
+    }
+    const parts = [1, 0.25].map((at) => {
+      const { layers } = shotOf(
+        lines.apply(apply(empty(), card('photo'), setProperty('shot', 'photo', 'scale', 0, at))),
+      );
+      const ends = layers.map((l) => l.masks[0]!.path.points.map((p) => p.at[0]));
+      return Math.min(...ends.map((xs) => Math.max(...xs))) - Math.max(...ends.map((xs) => Math.min(...xs)));
+    });
+    expect(parts[0]).closeTo(1.5, 1e-9);
+    expect(parts[1]).closeTo(6, 1e-9);
+  });
+});
+
 /** How often paths cover the pixels well inside a box: the least, and the share that is covered more than once. */
 function covered(paths: readonly Parameters<typeof coverageOf>[0][]): { least: number; twice: number } {
   const sum = new Float32Array(150 * 120);

@@ -5,7 +5,7 @@ import { cornered, movedPoints, smoothed, withHandle, withoutPoints } from './ed
 import { fitPath } from './fit.ts';
 import { ellipse, polygon, rectangle } from './forms.ts';
 import { corner, flattened, nearestOn, pointAt, segmentsOf, withPointAt, type Path, type Point } from './path.ts';
-import { alphaOfShapes, grownCoverage, plainShape, type Shape } from './shapes.ts';
+import { alphaOfShapes, grownCoverage, isShown, plainShape, type Shape } from './shapes.ts';
 
 const triangle: Path = { closed: true, points: [corner([2.3, 1.1]), corner([17.6, 6.4]), corner([5.2, 15.9])] };
 const sum = (values: ArrayLike<number>): number => Array.from(values).reduce((a, b) => a + b, 0);
@@ -237,5 +237,38 @@ describe('shapes', () => {
     expect(row[59]! + row[60]!).within(250, 260);
     expect([row[40], row[80]]).to.deep.equal([255, 0]);
     expect(row[52]!).within(190, 254);
+  });
+});
+
+describe('places and outlines', () => {
+  it('straight sides are flattened to their corners, bent ones to many', () => {
+    expect(flattened(triangle)).to.deep.equal([...triangle.points, triangle.points[0]!].map((p) => p.at));
+    expect(flattened(ellipse({ x: 0, y: 0, width: 40, height: 30 })).length).to.be.above(20);
+  });
+
+  it('a place is shown where the shapes laid over one another cover its pixel', () => {
+    const [width, height] = [60, 50];
+    const shapes = (
+      [
+        ['add', ellipse({ x: 5, y: 6, width: 40, height: 36 })],
+        ['take', rectangle({ x: 20, y: 1, width: 8, height: 30 })],
+        ['add', polygon({ x: 22, y: 20, width: 34, height: 26 }, 5)],
+        ['within', rectangle({ x: 8, y: 10, width: 44, height: 33 })],
+      ] as const
+    ).map(([how, path], k): Shape => ({ ...plainShape, id: String(k), how, path }));
+    for (const some of [shapes, shapes.slice(1), shapes.slice(3), [...shapes].reverse()]) {
+      const alpha = alphaOfShapes(some, width, height);
+      let looked = 0;
+      for (let y = 0; y < height; y++) {
+        for (let x = 0; x < width; x++) {
+          const a = alpha.data[y * width + x]!;
+          // Pixels an edge goes through are both.
+          if (a > 0 && a < 255) continue;
+          looked++;
+          expect(isShown(some, x + 0.5, y + 0.5), `${x}, ${y}`).to.equal(a === 255);
+        }
+      }
+      expect(looked).to.be.above(0.85 * width * height);
+    }
   });
 });

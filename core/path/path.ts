@@ -46,7 +46,7 @@ export function pointAt([a, b, c, d]: Segment, t: number): Point {
 
 /**
  * The path as a polyline that stays within `tolerance` pixels of it. The number of pieces follows the bound on the second
- * derivative of a cubic (Wang 1984): the distance of a chord is at most h^2 / 8 of it.
+ * derivative of a cubic (Wang 1984): the distance of a chord is at most h^2 / 8 of it. A straight side is one.
  */
 export function flattened(path: Path, tolerance = 0.01): Point[] {
   const line: Point[] = path.points.length > 0 ? [path.points[0]!.at] : [];
@@ -56,7 +56,8 @@ export function flattened(path: Path, tolerance = 0.01): Point[] {
       Math.hypot(a[0] - 2 * b[0] + c[0], a[1] - 2 * b[1] + c[1]),
       Math.hypot(b[0] - 2 * c[0] + d[0], b[1] - 2 * c[1] + d[1]),
     );
-    const pieces = Math.max(1, Math.min(500, Math.ceil(Math.sqrt((0.75 * bend) / tolerance))));
+    const straight = a[0] === b[0] && a[1] === b[1] && c[0] === d[0] && c[1] === d[1];
+    const pieces = straight ? 1 : Math.max(1, Math.min(500, Math.ceil(Math.sqrt((0.75 * bend) / tolerance))));
     for (let k = 1; k <= pieces; k++) line.push(pointAt(segment, k / pieces));
   }
   return line;

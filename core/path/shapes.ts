@@ -36,6 +36,41 @@ export function joined(before: number, own: number, how: How): number {
 /** What a list that begins by taking away or by keeping within begins with: everything. */
 export const startsFull = (first: How | undefined): boolean => first === 'take' || first === 'within';
 
+/** Outlines as straight pieces; paths are looked at again and again while things are moved. */
+const outlines = new WeakMap<Path, Point[]>();
+const outlineOf = (path: Path): Point[] => {
+  const known = outlines.get(path) ?? flattened({ ...path, closed: true }, 0.1);
+  outlines.set(path, known);
+  return known;
+};
+
+/** Whether a place is inside shapes with sharp edges, joined in order. */
+export function isShown(shapes: readonly Shape[], x: number, y: number): boolean {
+  let shown = startsFull(shapes[0]?.how);
+  for (const { path, how } of shapes) {
+    const inside = isInside(outlineOf(path), x, y);
+    if (how === 'add') shown ||= inside;
+    else shown &&= how === 'within' ? inside : !inside;
+  }
+  return shown;
+}
+
+/** Whether an outline winds around a place (Sunday 2001). */
+function isInside(outline: readonly Point[], x: number, y: number): boolean {
+  let winding = 0;
+  let [x0, y0] = outline.at(-1)!;
+  for (const [x1, y1] of outline) {
+    if (y0 <= y !== y1 <= y) {
+      const left = (x1 - x0) * (y - y0) - (x - x0) * (y1 - y0);
+      if (y1 > y && left > 0) winding++;
+      else if (y1 <= y && left < 0) winding--;
+    }
+    x0 = x1;
+    y0 = y1;
+  }
+  return winding !== 0;
+}
+
 /** Alpha (0..255) of shapes laid over one another in order. */
 export function alphaOfShapes(shapes: readonly Shape[], width: number, height: number): Bytes {
   const active = shapes.filter((shape) => !shape.muted);

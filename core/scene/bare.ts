@@ -5,6 +5,8 @@ import type { Layer } from '../document/layer.ts';
 import { invert, transform, type Matrix } from './matrix.ts';
 import { cameraAt, farToNear, frameCornersIn, layerMatrix, restMatrix } from './place.ts';
 import { layerValue } from './values.ts';
+import { isShown } from '../path/shapes.ts';
+import type { Draw } from './draw.ts';
 import type { Shot } from '../document/shot.ts';
 import { boxOf } from './source-pixels.ts';
 
@@ -12,31 +14,41 @@ import { boxOf } from './source-pixels.ts';
 const samplesAcross = 48;
 
 /**
- * Share of the frame that no fully opaque, full-rectangle layer covers, by sampling a grid that includes the frame's
- * very corners. Cut pieces do not count as cover: they have holes.
+ * Share of the frame that no fully opaque picture covers, by sampling a grid that includes the frame's very corners. Of a
+ * masked one counts what sharp outlines leave. Cut pieces do not count as cover: they have holes.
  */
 export function bareShare(document: Document, shot: Shot, frame: number): number {
   const { width, height, draws } = evaluateFrame(document, withoutCopies(shot), frame);
   const opaque = draws.filter((d) => d.opaque && d.opacity >= 1);
-  if (opaque.some((d) => d.content.kind === 'flat')) return 0;
-  const covers = opaque.map(({ matrix, width: w, height: h, blur }) => {
-    const rim = clearRim(blur, matrix);
-    return { inverse: invert(matrix), left: rim - 1e-6, right: w - rim + 1e-6, bottom: h - rim + 1e-6 };
-  });
+  if (opaque.some((d) => d.content.kind === 'flat' && !d.masks)) return 0;
+  const covers = opaque.map(coverOf);
   const samplesDown = Math.max(2, Math.round((samplesAcross * height) / width));
   let bare = 0;
   for (let j = 0; j < samplesDown; j++) {
     for (let i = 0; i < samplesAcross; i++) {
       const x = (i / (samplesAcross - 1)) * width;
       const y = (j / (samplesDown - 1)) * height;
-      const covered = covers.some(({ inverse, left, right, bottom }) => {
-        const [u, v] = transform(inverse, x, y);
-        return u >= left && v >= left && u <= right && v <= bottom;
-      });
-      if (!covered) bare++;
+      if (!covers.some((covered) => covered(x, y))) bare++;
     }
   }
   return bare / (samplesAcross * samplesDown);
+}
+
+/** Whether an opaque draw covers a place of the frame. */
+function coverOf({ matrix, width, height, blur, masks }: Draw): (x: number, y: number) => boolean {
+  const inverse = invert(matrix);
+  const rim = clearRim(blur, matrix);
+  const inBox = (x: number, y: number): boolean => {
+    const [u, v] = transform(inverse, x, y);
+    return u >= rim - 1e-6 && v >= rim - 1e-6 && u <= width - rim + 1e-6 && v <= height - rim + 1e-6;
+  };
+  const shapes = masks?.shapes.filter((shape) => !shape.muted) ?? [];
+  if (!masks || shapes.length === 0) return inBox;
+  // What fades somewhere is not looked at closer: it is a look, and no cover.
+  if (blur > 0 || shapes.some(({ feather, opacity, grow }) => feather > 0 || opacity < 1 || grow !== 0))
+    return () => false;
+  const toMask = invert(masks.matrix);
+  return (x, y) => inBox(x, y) && isShown(shapes, ...transform(toMask, x, y));
 }
 
 /** Copies of a layer can be many thousands, and no cover is looked for among them. */

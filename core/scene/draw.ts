@@ -181,7 +181,7 @@ export interface Draw {
   clips: DrawClip[];
   /** Changes of its look; its box, its place and whether it is opaque are those of the draw without them. */
   finishes: DrawFinishes | null;
-  /** Whether every pixel hides what is behind it, but for what a blur fades at its borders. */
+  /** Whether every pixel that its masks leave hides what is behind it, but for what a blur fades at its borders. */
   opaque: boolean;
 }
 

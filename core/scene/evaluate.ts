@@ -133,8 +133,9 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
   if (content.kind === 'grade' && !finishes) return [];
   const blur = content.kind === 'grade' ? 0 : blurOf(moment, layer);
   const window = windowOf(moment, layer, seen);
-  const plain = !window && layer.masks.length === 0 && layer.blend === 'normal' && opacity >= 1;
-  const whole = plain && arriving.opacity >= 1 && arriving.clips.length === 0;
+  const plain = !window && layer.blend === 'normal' && opacity >= 1;
+  const unmasked = plain && arriving.opacity >= 1 && arriving.clips.length === 0;
+  const whole = unmasked && layer.masks.length === 0;
   // A grade layer among them would reach beyond its group.
   const loose = content.kind === 'together' && !content.draws.some((draw) => draw.content.kind === 'grade');
   if (loose && whole && blur === 0 && !finishes) return arriving.draws ?? content.draws;
@@ -153,7 +154,7 @@ function drawNow(moment: Moment, layer: Layer, shown: (layer: Layer) => boolean,
       window,
       clips: arriving.clips,
       finishes,
-      opaque: made.opaque && still && whole && arrivals.length === 0,
+      opaque: made.opaque && still && unmasked && arrivals.length === 0,
     },
   ];
 }

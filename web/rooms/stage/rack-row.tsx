@@ -22,6 +22,7 @@ import { fileUrl } from '../../data/api.ts';
 import { useProject } from '../../data/project.ts';
 import { IconButton } from '../../parts/button.tsx';
 import { NameField } from '../../parts/name-field.tsx';
+import { ShortenedName } from '../../parts/shortened-name.tsx';
 import { drag } from '../../parts/zoom.ts';
 import { rowHeight, rulerWidth } from './depth-scale.ts';
 import { depthBetween, type RackEntry } from './rack-order.ts';
@@ -148,11 +149,11 @@ export const RackRow = memo(function RackRow({ shot, layer, depth, level, top, c
           />
         ) : (
           <span
-            className="truncate text-[12px]"
+            className="text-[12px]"
             title={`${layer.name} (double-click or F2 renames)`}
             onDoubleClick={() => setRenaming(true)}
           >
-            {layer.name}
+            <ShortenedName name={layer.name} />
           </span>
         )}
         <span className="flex items-center gap-1 font-mono text-[10px] text-ink-2">

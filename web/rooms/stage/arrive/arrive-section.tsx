@@ -93,7 +93,7 @@ function Way({ side, ...part }: LayerPart & { side: Side }) {
         <ArrivalSheet
           document={document}
           shot={shot}
-          layer={layer}
+          layers={[layer]}
           leaving={leaving}
           onClose={() => setChoosing(false)}
           onChoose={(id) => {

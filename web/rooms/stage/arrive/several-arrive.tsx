@@ -26,9 +26,9 @@ export function SeveralArrive({ document, shot, layers }: SeveralArriveProps) {
   const { dispatch } = useProject();
   const [choosing, setChoosing] = useState<Side | null>(null);
   const ids = layers.map((layer) => layer.id);
+  if (layers.length === 0) return null;
   // What is shown on a thing that is not words, all of them can do.
-  const first = layers.find(({ source }) => source.kind !== 'text') ?? layers[0];
-  if (!first) return null;
+  const shown = [...layers].sort((a, b) => Number(a.source.kind === 'text') - Number(b.source.kind === 'text'));
   const duration = (side: Side, label: string) => {
     const those = layers.filter((layer) => layer[side]);
     const lengths = those.map((layer) => layer[side]!.length);
@@ -71,7 +71,7 @@ export function SeveralArrive({ document, shot, layers }: SeveralArriveProps) {
         <ArrivalSheet
           document={document}
           shot={shot}
-          layer={first}
+          layers={shown}
           leaving={choosing === 'leave'}
           onClose={() => setChoosing(null)}
           onChoose={(kind) => {

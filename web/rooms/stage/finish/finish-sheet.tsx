@@ -21,7 +21,7 @@ const byFamily = families.map((name) => ({ name, kinds: finishKinds.filter((kind
 
 /** All finishes as small live pictures of this very layer; pressing one adds it. */
 export function FinishSheet({ document, shot, layer, frame, onChoose, onClose }: FinishSheetProps) {
-  const view = useViewOf(document, shot, layer, frame);
+  const view = useViewOf(document, shot, layer.id, frame);
   const scenes = useMemo(
     () =>
       finishKinds.map(({ id }) => ({

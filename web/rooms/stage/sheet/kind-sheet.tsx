@@ -38,8 +38,8 @@ export function KindSheet({ title, things, hint, families, pictures, onChoose, o
   const shown = families
     .map(({ name, kinds }) => ({ name, kinds: kinds.filter((kind) => fits(name, kind)) }))
     .filter(({ kinds }) => kinds.length > 0);
-  const looked = families.flatMap(({ kinds }) => kinds).find((kind) => kind.id === large);
   const first = shown[0]?.kinds[0];
+  const looked = families.flatMap(({ kinds }) => kinds).find((kind) => kind.id === large) ?? first;
   return (
     <Sheet
       title={title}
@@ -96,8 +96,9 @@ export function KindSheet({ title, things, hint, families, pictures, onChoose, o
         </div>
         <aside className="shrink-0 border-l border-line p-4" style={{ width: 2 * tileSize[0] + 64 }} aria-live="polite">
           <Tile pictures={pictures.get(looked?.id ?? '')} scale={2} />
-          <p className="mt-2 font-semibold">{looked?.name ?? 'Look closer'}</p>
-          <p className="text-[13px] text-ink-2">{looked?.purpose ?? hint}</p>
+          {looked && <p className="mt-2 font-semibold">{looked.name}</p>}
+          {looked && <p className="text-[13px] text-ink-2">{looked.purpose}</p>}
+          {large === null && <p className="mt-2 text-[12px] text-ink-2">{hint}</p>}
         </aside>
       </div>
     </Sheet>

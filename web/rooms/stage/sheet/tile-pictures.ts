@@ -1,7 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { seenBox } from '../../../../core/scene/seen-box.ts';
 import type { Document } from '../../../../core/document/document.ts';
-import type { Layer } from '../../../../core/document/layer.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { StillClient } from '../../../workers/still-client.ts';
 import { tileSize } from './tile.tsx';
@@ -43,17 +42,22 @@ export function useTilePictures(
   return pictures;
 }
 
-/** The part of the frame around a layer, as large as a tile in twice its pixels. */
-export function useViewOf(document: Document, shot: Shot, layer: Layer, frame: number, room = 1.25): View {
-  return useMemo(() => viewOf(document, shot, layer, frame, room), [document, shot, layer, frame, room]);
+/** The part of the frame around layers, as large as a tile in twice its pixels. @param layers their ids, with spaces between */
+export function useViewOf(document: Document, shot: Shot, layers: string, frame: number, room = 1.25): View {
+  return useMemo(() => viewOf(document, shot, layers.split(' '), frame, room), [document, shot, layers, frame, room]);
 }
 
-function viewOf(document: Document, shot: Shot, layer: Layer, frame: number, room: number): View {
+function viewOf(document: Document, shot: Shot, layers: readonly string[], frame: number, room: number): View {
   const { width: fw, height: fh } = document.frame;
   const whole = { left: 0, top: 0, right: fw, bottom: fh };
-  const box = seenBox(document, shot, layer, frame) ?? whole;
-  const [left, top] = [Math.max(0, box.left), Math.max(0, box.top)];
-  const [right, bottom] = [Math.min(whole.right, box.right), Math.min(whole.bottom, box.bottom)];
+  const boxes = shot.layers
+    .filter((layer) => layers.includes(layer.id))
+    .map((layer) => seenBox(document, shot, layer, frame) ?? whole);
+  const [left, top] = [boxes.map((box) => box.left), boxes.map((box) => box.top)].map((all) =>
+    Math.max(0, Math.min(...all)),
+  ) as [number, number];
+  const right = Math.min(fw, Math.max(...boxes.map((box) => box.right)));
+  const bottom = Math.min(fh, Math.max(...boxes.map((box) => box.bottom)));
   const [w, h] = [Math.max(20, right - left) * room, Math.max(20, bottom - top) * room];
   // As large as it goes with what is added around it, but no tile shows more than the frame.
   const fitted = Math.min(width / w, height / h);

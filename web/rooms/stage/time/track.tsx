@@ -1,4 +1,5 @@
 import type { MouseEvent } from 'react';
+import { ShortenedName } from '../../../parts/shortened-name.tsx';
 
 export const labelWidth = 150;
 export const rowHeight = 24;
@@ -30,11 +31,11 @@ export function TrackRow({
       <div className="flex shrink-0 border-r border-line" style={{ width: labelWidth }}>
         {onName ? (
           <button type="button" className={look} onClick={onName}>
-            <span className="truncate">{name}</span>
+            <ShortenedName name={name} />
           </button>
         ) : (
           <span className={look}>
-            <span className="truncate">{name}</span>
+            <ShortenedName name={name} />
           </span>
         )}
       </div>
