@@ -2,9 +2,9 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { filmed } from './films.ts';
 import { tinCrab } from '../demo/clips/tin-crab.ts';
-import { dropFiles, goTo, onPage, saved, useApp } from './harness.ts';
+import { becomes, dropFiles, goTo, onPage, saved, useApp } from './harness.ts';
 import { addText } from './scene-maker.ts';
-import { goToFrame, row, stored, type, unfold } from './stage-world.ts';
+import { field, goToFrame, row, stored, type, unfold } from './stage-world.ts';
 
 /* The crab walks on the Stage: what follows its claw is measured against where the claw was drawn. */
 
@@ -24,7 +24,7 @@ describe('a clip on the Stage', () => {
     film = await filmed(app.browser, tinCrab, 72, 4e6);
   });
 
-  /** The film hung as a whole in a shot of its own size and rate. */
+  /** The film hung as a whole in a shot of its own size and rate, with time after it. */
   async function hung(): Promise<Page> {
     const page = await app.open();
     await page.goto(app.server.url);
@@ -32,6 +32,8 @@ describe('a clip on the Stage', () => {
     await dropFiles(page, 'header', [{ name: 'crab.mp4', type: 'video/mp4', bytes: film }]);
     await page.getByTestId('cut-view').waitFor();
     await goTo(page, 'Stage');
+    await becomes(() => field(page, 'Length').inputValue(), '3');
+    await type(page, 'Length', 6);
     await page.getByLabel('Empty shot').getByRole('button', { name: 'crab' }).click();
     await row(page, 'crab').waitFor();
     await page.locator('[data-painted="0"]').waitFor();
@@ -109,7 +111,7 @@ describe('a clip on the Stage', () => {
     await goToFrame(page, 10);
     await type(page, 'Speed from here', 200);
     await row(page, 'Claw').click();
-    for (const frame of [10, 20, 30]) {
+    for (const frame of [10, 18, 26]) {
       const [x, y] = await where(frame);
       const index = Math.floor((10 + (frame - 10) * 2) * pace + 1e-6);
       const [dx, dy] = [claw(index)[0] - claw(0)[0], claw(index)[1] - claw(0)[1]];

@@ -74,7 +74,7 @@ describe('scene 6, sparks over a claw', () => {
     await unfold(page, 'Ties');
     await page.getByLabel('Selection').getByLabel('Fastened to').selectOption({ label: 'crab: Point 1' });
     await unfold(page, 'Look');
-    await goToFrame(page, 24);
+    await goToFrame(page, 19);
     await keyHere(page, 'Opacity', 'Blur', 'Scale');
     await goToFrame(page, 0);
     await type(page, 'Opacity', 0);
@@ -84,7 +84,7 @@ describe('scene 6, sparks over a claw', () => {
     for (const name of ['crab', 'Piece 1']) {
       await row(page, name).click();
       await unfold(page, 'Time');
-      await goToFrame(page, 45);
+      await goToFrame(page, 36);
       await page.getByRole('button', { name: 'Run back' }).click();
       await type(page, 'Hold for', 1);
       await page.getByRole('button', { name: 'Hold here' }).click();

@@ -16,7 +16,7 @@ import { easeKeys, moveKeys } from './key-edits.ts';
 import { NoSuchThing, type Edit } from './edit.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { cameraAt } from '../scene/place.ts';
-import { proposeFrame } from '../document/frame-proposal.ts';
+import { proposeFrame, proposeStart } from '../document/frame-proposal.ts';
 import {
   addKey,
   removeKey,
@@ -468,5 +468,20 @@ describe('documents', () => {
     expect(proposeFrame(1400, 2400)).to.include({ width: 1080, height: 1920 });
     expect(proposeFrame(2400, 1600)).to.include({ width: 1920, height: 1280 });
     expect(proposeFrame(301, 200)).to.include({ width: 302, height: 200 });
+  });
+
+  it('is of a project that begins with a clip as fast and as long as that, if that is a usual pace', () => {
+    const start = (frames: number, rate: number): [number, number] => {
+      const { frame, seconds } = proposeStart({ width: 1280, height: 720, clip: { frames, rate } });
+      return [frame.rate, seconds * frame.rate];
+    };
+    expect(start(90, 30)).to.deep.equal([30, 90]);
+    expect(start(48, 23.976)).to.deep.equal([24, 48]);
+    expect(start(300, 60)).to.deep.equal([60, 300]);
+    expect(start(8, 10)).to.deep.equal([30, 24]);
+    // A long film begins with a minute of it; one frame is a picture.
+    expect(start(25 * 600, 25)).to.deep.equal([25, 1500]);
+    expect(start(1, 30)).to.deep.equal([30, 180]);
+    expect(proposeStart({ width: 1280, height: 720, clip: null }).seconds).to.equal(6);
   });
 });

@@ -1,4 +1,4 @@
-import { proposeFrame } from '../../core/document/frame-proposal.ts';
+import { proposeStart } from '../../core/document/frame-proposal.ts';
 import { cutTo } from '../../core/document/limits.ts';
 import { addPictures } from '../../core/edits/project-edits.ts';
 import { longestName } from '../../core/document/schema-parts.ts';
@@ -78,7 +78,8 @@ export async function projectFromPictures(files: File[]): Promise<{ project: str
   const pictures = await bringIn(files);
   const first = pictures[0];
   if (!first) return null;
-  const project = await createProject(first.name, proposeFrame(first.width, first.height), 6);
+  const { frame, seconds } = proposeStart(first);
+  const project = await createProject(first.name, frame, seconds);
   await editProject(project.id, addPictures(pictures));
   return { project: project.id, picture: first.id };
 }

@@ -94,7 +94,7 @@ export function PieceList({ document, picture, pieces, piece, background = false
           </li>
         ))}
         {pieces.length === 0 && (
-          <li className="py-3 text-[13px] text-ink-2">Press Find subject to make the first piece.</li>
+          <li className="py-3 text-[13px] text-ink-2">No piece yet. Choose on the left what sets it apart.</li>
         )}
         <li className={`relative overflow-hidden rounded-lg border ${background ? 'border-pine' : 'border-line'}`}>
           <button
