@@ -1,5 +1,6 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { longestName } from '../../core/document/schema-parts.ts';
+import { useTakenOnPress } from './taken-on-press.ts';
 
 interface NameFieldProps {
   label: string;
@@ -19,8 +20,11 @@ export function NameField({ label, value, onChange, className = '', autoFocus, o
     setTyped(null);
     onDone?.();
   };
+  const field = useRef<HTMLInputElement>(null);
+  useTakenOnPress(field, typed !== null, give);
   return (
     <input
+      ref={field}
       aria-label={label}
       autoFocus={autoFocus}
       title={label}

@@ -1,4 +1,5 @@
-import { useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useTakenOnPress } from './taken-on-press.ts';
 
 interface NumberFieldProps {
   label: string;
@@ -40,6 +41,8 @@ export function NumberField({
     setTyped(null);
     if (Number.isFinite(number)) onChange(Math.max(min, Math.min(max, Number(number.toFixed(digits + 2)))));
   };
+  const field = useRef<HTMLInputElement>(null);
+  useTakenOnPress(field, typed !== null, () => take(shown));
   const keyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (event.key === 'Enter') take(shown);
     else if (event.key === 'Escape') {
@@ -57,6 +60,7 @@ export function NumberField({
       <span className="min-w-0 flex-1 truncate text-ink-2">{label}</span>
       <span className="flex items-center rounded-md border border-line bg-white focus-within:border-pine">
         <input
+          ref={field}
           className="w-16 bg-transparent px-1.5 py-0.5 text-right font-mono text-[12px] outline-none disabled:text-ink-2/60"
           aria-label={label}
           title={limitsOf(min, max, unit)}

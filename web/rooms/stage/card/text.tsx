@@ -1,5 +1,5 @@
 import { Ungroup } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { canTakeApart, takeApart } from '../../../../core/edits/take-apart.ts';
 import { changeText } from '../../../../core/edits/layer-edits.ts';
 import type { LayerSource } from '../../../../core/document/layer.ts';
@@ -19,6 +19,7 @@ import { FontChoice } from '../words/font-choice.tsx';
 import { LetterFields } from '../words/letter-fields.tsx';
 import { useFacesOf } from '../words/use-faces.ts';
 import type { LayerPart } from './place.tsx';
+import { useTakenOnPress } from '../../../parts/taken-on-press.ts';
 import { Section } from './section.tsx';
 
 export type Text = Extract<LayerSource, { kind: 'text' }>;
@@ -131,8 +132,11 @@ function Words({ layer, text, set }: WordsPart) {
     if (typed !== null && typed !== text.text) set({ text: typed });
     setTyped(null);
   };
+  const area = useRef<HTMLTextAreaElement>(null);
+  useTakenOnPress(area, typed !== null, give);
   return (
     <textarea
+      ref={area}
       aria-label="Words"
       rows={2}
       dir="auto"

@@ -1,9 +1,10 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { TextChanges } from '../../../../core/document/words.ts';
 import { NumberField } from '../../../parts/number-field.tsx';
 import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
+import { useTakenOnPress } from '../../../parts/taken-on-press.ts';
 import { EasingChoice } from '../card/easing-choice.tsx';
 import type { WordsPart } from '../card/text.tsx';
 
@@ -117,12 +118,15 @@ function WordList({ document, layer, set, changes }: WordsPart & { changes: Chan
     const list = listOf(typed, rate);
     if (list.length > 0) set({ changes: { ...changes, list } });
   };
+  const area = useRef<HTMLTextAreaElement>(null);
+  useTakenOnPress(area, typed !== null, give);
   return (
     <>
       <label className="text-[12px] text-ink-2" htmlFor="word-list">
         Each line: seconds, then the words
       </label>
       <textarea
+        ref={area}
         id="word-list"
         aria-label="List of words"
         rows={Math.min(8, changes.list.length + 2)}
