@@ -1,23 +1,24 @@
 import { expect } from 'chai';
-import { windowExtreme } from '../pixels/filters.ts';
+import { windowLeast, windowMost } from '../pixels/filters.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { makeBytes, makePlane, makeRgba } from '../pixels/raster.ts';
 import { noCare, wideAndSoft, withCare } from './edge-care.ts';
 
 describe('edge care', () => {
-  it('the largest value in a window is what a search over the window finds', () => {
+  it('the largest and the smallest value in a window are what a search over the window finds', () => {
     const random = seededRandom(4);
     const plane = makePlane(23, 17);
     plane.data.forEach((_, i) => (plane.data[i] = random()));
-    for (const radius of [1, 2, 5, 6]) {
-      const found = windowExtreme(plane, radius, Math.max);
+    for (const radius of [1, 2, 5, 6, 40]) {
+      const [found, small] = [windowMost(plane, radius), windowLeast(plane, radius)];
       for (let y = 0; y < 17; y++) {
         for (let x = 0; x < 23; x++) {
-          let most = 0;
+          let [most, least] = [0, 1];
           for (let v = Math.max(0, y - radius); v <= Math.min(16, y + radius); v++)
             for (let u = Math.max(0, x - radius); u <= Math.min(22, x + radius); u++)
-              most = Math.max(most, plane.data[v * 23 + u]!);
+              [most, least] = [Math.max(most, plane.data[v * 23 + u]!), Math.min(least, plane.data[v * 23 + u]!)];
           expect(found.data[y * 23 + x]).to.equal(most);
+          expect(small.data[y * 23 + x]).to.equal(least);
         }
       }
     }

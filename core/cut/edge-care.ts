@@ -1,4 +1,4 @@
-import { boxBlur, planeOfBytes, windowExtreme } from '../pixels/filters.ts';
+import { boxBlur, planeOfBytes, windowLeast, windowMost } from '../pixels/filters.ts';
 import {
   cropBytes,
   cropRgba,
@@ -50,8 +50,8 @@ export function withCare(alpha: Bytes, care: EdgeCare, marks: readonly AlphaMark
   let out = alpha;
   if (care.smooth > 0) out = smoothed(out, care.smooth);
   if (care.grow !== 0) {
-    const pick = care.grow > 0 ? Math.max : (a: number, b: number): number => Math.min(a, b);
-    out = bytesOf(windowExtreme(planeOfBytes(out), Math.abs(Math.round(care.grow)), pick));
+    const grown = care.grow > 0 ? windowMost : windowLeast;
+    out = bytesOf(grown(planeOfBytes(out), Math.abs(Math.round(care.grow))));
   }
   if (care.soften > 0) out = bytesOf(softened(planeOfBytes(out), care.soften / 2));
   if (marks.length === 0) return out;

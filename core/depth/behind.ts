@@ -1,5 +1,5 @@
 import { dilate } from '../pixels/distance.ts';
-import { windowExtreme } from '../pixels/filters.ts';
+import { windowLeast } from '../pixels/filters.ts';
 import { eachNeighbour } from '../pixels/neighbours.ts';
 import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { enlargedPlane } from '../pixels/resample.ts';
@@ -70,9 +70,9 @@ const never = 65_535;
  */
 function inFront(map: Plane, within: number, reach: number): { far: Plane; way: Uint16Array } | null {
   const { width, height, data } = map;
-  const beside = windowExtreme(map, within, Math.min);
+  const beside = windowLeast(map, within);
   // A step is seldom sharp: what lies behind it is found at its foot, some pixels further.
-  const foot = windowExtreme(beside, 2 * within, Math.min);
+  const foot = windowLeast(beside, 2 * within);
   const far = makePlane(width, height);
   const way = new Uint16Array(data.length).fill(never);
   const queue = new Int32Array(data.length);

@@ -1,5 +1,5 @@
 import type { Look } from '../learned/subject-networks.ts';
-import { boxBlur, windowExtreme } from '../pixels/filters.ts';
+import { boxBlur, windowLeast } from '../pixels/filters.ts';
 import { lumaOf } from '../pixels/color.ts';
 import { eachNeighbour } from '../pixels/neighbours.ts';
 import type { Progress } from '../pixels/progress.ts';
@@ -125,7 +125,7 @@ function clearnessOf({ width, height, data }: Rgba): Plane {
   const darkest = makePlane(width, height);
   for (let i = 0; i < darkest.data.length; i++)
     darkest.data[i] = Math.min(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) / 255;
-  const dark = windowExtreme(darkest, Math.max(2, Math.round(width / 40)), Math.min);
+  const dark = windowLeast(darkest, Math.max(2, Math.round(width / 40)));
   const sorted = dark.data.slice().sort();
   const air = Math.max(0.25, sorted[Math.floor(sorted.length * 0.995)]!);
   return { width, height, data: dark.data.map((v) => 1 - 0.95 * Math.min(1, v / air)) };

@@ -49,25 +49,41 @@ export function planeOfBytes(bytes: Bytes, scale = 1): Plane {
   return out;
 }
 
-/** The largest (or smallest) value in a square window around each pixel: rows, then columns, by halving steps. */
-export function windowExtreme(plane: Plane, radius: number, pick: (a: number, b: number) => number): Plane {
-  const { width, height } = plane;
-  let data = plane.data;
-  for (const [step, length] of [
-    [1, width],
-    [width, height],
-  ] as const) {
-    for (let left = radius; left > 0;) {
-      const reach = Math.max(1, left >> 1);
-      left -= reach;
-      const next = data.slice();
-      for (let i = 0; i < data.length; i++) {
-        const at = step === 1 ? i % width : (i / width) | 0;
-        if (at - reach >= 0) next[i] = pick(next[i]!, data[i - reach * step]!);
-        if (at + reach < length) next[i] = pick(next[i]!, data[i + reach * step]!);
-      }
-      data = next;
+/** The largest value in a square window around each pixel; beyond the borders there is nothing. */
+export const windowMost = (plane: Plane, radius: number): Plane => windowExtreme(plane, radius, true);
+
+/** The smallest value in a square window around each pixel. */
+export const windowLeast = (plane: Plane, radius: number): Plane => windowExtreme(plane, radius, false);
+
+/** Rows, then columns, by halving steps: a window is what two smaller ones beside it hold. */
+function windowExtreme({ width, height, data }: Plane, radius: number, most: boolean): Plane {
+  let now = data.slice();
+  for (let left = radius; left > 0;) {
+    const reach = Math.max(1, left >> 1);
+    left -= reach;
+    const next = now.slice();
+    for (let row = 0; row < now.length; row += width) {
+      takeIn(next, now, row + reach, row + width, -reach, most);
+      takeIn(next, now, row, row + width - reach, reach, most);
     }
+    now = next;
   }
-  return { width, height, data };
+  for (let left = radius; left > 0;) {
+    const reach = Math.max(1, left >> 1);
+    left -= reach;
+    const next = now.slice();
+    takeIn(next, now, reach * width, now.length, -reach * width, most);
+    takeIn(next, now, 0, now.length - reach * width, reach * width, most);
+    now = next;
+  }
+  return { width, height, data: now };
+}
+
+/** Takes in what lies `shift` further where that is more, or less. */
+function takeIn(out: Float32Array, from: Float32Array, start: number, end: number, shift: number, most: boolean): void {
+  if (most) {
+    for (let i = start; i < end; i++) if (from[i + shift]! > out[i]!) out[i] = from[i + shift]!;
+  } else {
+    for (let i = start; i < end; i++) if (from[i + shift]! < out[i]!) out[i] = from[i + shift]!;
+  }
 }

@@ -1,6 +1,6 @@
 import { GridLaplacian } from '../pixels/grid-laplacian.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { boxBlur, windowExtreme } from '../pixels/filters.ts';
+import { boxBlur, windowMost } from '../pixels/filters.ts';
 import { makePlane, type Rect } from '../pixels/raster.ts';
 import type { FillLevel } from './patch-field.ts';
 
@@ -109,7 +109,7 @@ async function sharpestAround({ width, pixels, known }: FillLevel, progress?: Pr
     }
   }
   await checkpoint(progress);
-  return windowExtreme(steps, sharpnessReach, Math.max).data;
+  return windowMost(steps, sharpnessReach).data;
 }
 
 /** The rectangle around all targets. */

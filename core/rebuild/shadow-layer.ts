@@ -1,4 +1,4 @@
-import { boxBlur, windowExtreme } from '../pixels/filters.ts';
+import { boxBlur, windowMost } from '../pixels/filters.ts';
 import { lumaOf } from '../pixels/color.ts';
 import { evenNoise } from './even-noise.ts';
 import {
@@ -111,7 +111,7 @@ function eachPixel(bounds: Rect, width: number, visit: (inBounds: number, inPict
 }
 
 /** Nowhere less than before, and without grain: the mean of the largest around. */
-const levelled = (plane: Plane, radius: number): Plane => boxBlur(windowExtreme(plane, radius, Math.max), radius);
+const levelled = (plane: Plane, radius: number): Plane => boxBlur(windowMost(plane, radius), radius);
 
 /** The picture made lighter by what the shadow took, a plane a channel; also beyond 255. */
 function litPlanes(picture: Rgba, taken: ArrayLike<number>): Plane[] {
@@ -145,7 +145,7 @@ function surroundings(plate: Rgba, lit: Plane[], taken: ArrayLike<number>): Surr
     return plane;
   });
   const mean = planes.map((plane) => boxBlur(plane, radius));
-  const most = planes.map((plane) => windowExtreme(plane, radius, Math.max));
+  const most = planes.map((plane) => windowMost(plane, radius));
   return { lit, plate, mean, untinting: untintingBy(lit, planes, taken), most, radius };
 }
 

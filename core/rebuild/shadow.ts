@@ -1,4 +1,4 @@
-import { boxBlur, windowExtreme } from '../pixels/filters.ts';
+import { boxBlur, windowLeast, windowMost } from '../pixels/filters.ts';
 import { bondsWithin, GridLaplacian } from '../pixels/grid-laplacian.ts';
 import { lumaOf } from '../pixels/color.ts';
 import type { Progress } from '../pixels/progress.ts';
@@ -39,8 +39,10 @@ export async function shadowAlpha(
   const radius = Math.max(2, Math.round(Math.min(bounds.width, bounds.height) * 0.02));
   // What a smoothed first estimate leaves of a dark middle, the following ones find.
   let smooth = new Float32Array(p.width * p.height);
+  const judged = inside.data.map((v, i) => (v && !hidden.data[i] ? 1 : 0));
+  const plate = brightness(c, judged, radius);
   for (let pass = 0; pass < 6; pass++) {
-    const rest = darkening(withoutDarkening(p, smooth), c, inside, hidden, radius);
+    const rest = darkening(brightness(withoutDarkening(p, smooth), judged, radius), plate);
     const found = await screened(rest, inside, hidden, radius, progress);
     smooth = smooth.map((a, i) => 1 - (1 - a) * (1 - Math.min(darkest, Math.max(0, found[i]!))));
   }
@@ -63,24 +65,20 @@ export function withinReach(alpha: Bytes, { data }: Rgba, region: Bytes, under: 
   return { ...alpha, data: within };
 }
 
-/**
- * Share of light missing, from the brightness of picture and plate in a window over the pixels that can be judged. Lines
- * darker than their surroundings (joints, cracks) are closed first: they need not lie at the same place in the plate.
- */
-function darkening(picture: Rgba, clean: Rgba, inside: Bytes, hidden: Bytes, radius: number): Float32Array {
-  const judged = inside.data.map((v, i) => (v && !hidden.data[i] ? 1 : 0));
-  const a = brightness(picture, judged, radius);
-  const b = brightness(clean, judged, radius);
-  return a.map((v, i) => (b[i]! > 1e-3 ? Math.max(0, 1 - v / b[i]!) : 0));
-}
+/** Share of light missing, from the brightness of picture and plate in a window over the pixels that can be judged. */
+const darkening = (picture: Float32Array, plate: Float32Array): Float32Array =>
+  picture.map((v, i) => (plate[i]! > 1e-3 ? Math.max(0, 1 - v / plate[i]!) : 0));
 
-/** Sum over a window of the closed luma, counting judged pixels only. */
+/**
+ * Sum over a window of the closed luma, counting judged pixels only. Lines darker than their surroundings (joints, cracks) are
+ * closed first: they need not lie at the same place in the plate.
+ */
 function brightness(picture: Rgba, judged: Uint8Array, radius: number): Float32Array {
   const { width, height, data } = picture;
   const luma = makePlane(width, height);
   for (let i = 0; i < judged.length; i++)
     luma.data[i] = judged[i] ? lumaOf(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) + 1 : 0;
-  const closed = windowExtreme(windowExtreme(luma, radius, Math.max), radius, (a, b) => Math.min(a, b));
+  const closed = windowLeast(windowMost(luma, radius), radius);
   for (let i = 0; i < judged.length; i++) if (!judged[i]) closed.data[i] = 0;
   return boxBlur(closed, Math.max(1, radius >> 1)).data;
 }

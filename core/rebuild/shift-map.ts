@@ -50,12 +50,11 @@ export async function solveShiftMap(
   const unary = await unaryCosts(level, pixels, offsets, shift, features, progress);
   const count = offsets.length;
   const few = Math.min(count, mostFrequent);
-  const seam = (p: number, q: number, a: number, b: number): number => {
-    if (a === b) return 0;
-    const [pa, pb, qa, qb] = [p + shift[a]!, p + shift[b]!, q + shift[a]!, q + shift[b]!];
-    const size = known.length;
-    if (Math.min(pa, pb, qa, qb) < 0 || Math.max(pa, pb, qa, qb) >= size) return forbidden;
-    return difference(features, pa, pb) + difference(features, qa, qb);
+  // How unlike two offsets' sources of a pixel are; -1 where one of them leads out of the picture.
+  const unlike = (p: number, a: number, b: number): number => {
+    const [pa, pb] = [p + shift[a]!, p + shift[b]!];
+    if (Math.min(pa, pb) < 0 || Math.max(pa, pb) >= known.length) return -1;
+    return difference(features, pa, pb);
   };
   // Expansion ends in one of many good arrangements. Random favours lead it to different ones; the cheapest is kept. Few
   // offsets are arranged first, and the many only mend it: all at once they end in worse arrangements.
@@ -71,10 +70,10 @@ export async function solveShiftMap(
     ] as const) {
       for (let alpha = 0; alpha < offered; alpha++) {
         await checkpoint(progress);
-        expand({ pixels, node, width, unary, base: biased ? base : null, count, seam }, attempt, alpha);
+        expand({ pixels, node, width, unary, base: biased ? base : null, count, unlike }, attempt, alpha);
       }
     }
-    const energy = energyOf({ pixels, node, width, unary, base: null, count, seam }, attempt);
+    const energy = energyOf({ pixels, node, width, unary, base: null, count, unlike }, attempt);
     if (energy >= least) continue;
     least = energy;
     label = attempt;
@@ -95,8 +94,15 @@ interface Energy {
   /** Added to the cost of each offset at every pixel. */
   base: number[] | null;
   count: number;
-  seam(p: number, q: number, a: number, b: number): number;
+  unlike(p: number, a: number, b: number): number;
 }
+
+/** What a seam costs between neighbours of which each is that unlike at both offsets. */
+const joinedCost = (p: number, q: number): number => (p < 0 || q < 0 ? forbidden : p + q);
+
+/** The same for neighbours p and q with offsets a and b. */
+const seamCost = (unlike: Energy['unlike'], p: number, q: number, a: number, b: number): number =>
+  a === b ? 0 : joinedCost(unlike(p, a, b), unlike(q, a, b));
 
 function cheapestAlone(
   unary: Float32Array,
@@ -113,20 +119,22 @@ function cheapestAlone(
   return label;
 }
 
-function energyOf({ pixels, node, width, unary, count, seam }: Energy, label: Int16Array): number {
+function energyOf({ pixels, node, width, unary, count, unlike }: Energy, label: Int16Array): number {
   let sum = 0;
   for (let k = 0; k < pixels.length; k++) {
     const p = pixels[k]!;
     sum += unary[k * count + label[k]!]!;
-    for (const q of [p + 1, p + width]) if (node[q]! >= 0) sum += seam(p, q, label[k]!, label[node[q]!]!);
+    for (const q of [p + 1, p + width]) if (node[q]! >= 0) sum += seamCost(unlike, p, q, label[k]!, label[node[q]!]!);
   }
   return sum;
 }
 
 /** One expansion move: every pixel may keep its label or take `alpha`; the best such change is made. */
-function expand({ pixels, node, width, unary, base, count, seam }: Energy, label: Int16Array, alpha: number): void {
+function expand({ pixels, node, width, unary, base, count, unlike }: Energy, label: Int16Array, alpha: number): void {
   const graph = new MaxFlow(pixels.length, pixels.length * 2);
   const alone = (k: number, l: number): number => unary[k * count + l]! + (base ? base[l]! : 0);
+  // Where neighbours have the same offset, which is nearly everywhere, both ways to change it cost the same.
+  const change = Float64Array.from(pixels, (p, k) => (label[k] === alpha ? 0 : unlike(p, label[k]!, alpha)));
   for (let k = 0; k < pixels.length; k++) {
     const p = pixels[k]!;
     const mine = label[k]!;
@@ -136,9 +144,10 @@ function expand({ pixels, node, width, unary, base, count, seam }: Energy, label
       const other = node[q]!;
       if (other < 0) continue;
       const theirs = label[other]!;
-      const keep = seam(p, q, mine, theirs);
-      const second = seam(p, q, mine, alpha);
-      const first = seam(p, q, alpha, theirs);
+      const same = mine === theirs;
+      const keep = seamCost(unlike, p, q, mine, theirs);
+      const second = same ? joinedCost(change[k]!, change[other]!) : seamCost(unlike, p, q, mine, alpha);
+      const first = same ? second : seamCost(unlike, p, q, alpha, theirs);
       graph.addTerminal(k, first - keep, 0);
       graph.addTerminal(other, -first, 0);
       graph.addEdge(k, other, Math.max(0, second + first - keep), 0);
