@@ -261,9 +261,12 @@ async function shadowBar(): Promise<Bar> {
     const x = (i % picture.width) - (shadow?.bounds.x ?? 0);
     const y = Math.floor(i / picture.width) - (shadow?.bounds.y ?? 0);
     const inside = shadow && x >= 0 && y >= 0 && x < shadow.bounds.width && y < shadow.bounds.height;
-    const a = inside ? shadow.layer.data[(y * shadow.bounds.width + x) * 4 + 3]! / 255 : 0;
-    for (let c = 0; c < 3; c++)
-      worst = Math.max(worst, Math.abs(plate.data[i * 4 + c]! * (1 - a) - picture.data[i * 4 + c]!));
+    const k = inside ? (y * shadow.bounds.width + x) * 4 : 0;
+    const a = inside ? shadow.layer.data[k + 3]! / 255 : 0;
+    for (let c = 0; c < 3; c++) {
+      const laid = plate.data[i * 4 + c]! * (1 - a) + (inside ? shadow.layer.data[k + c]! * a : 0);
+      worst = Math.max(worst, Math.abs(laid - picture.data[i * 4 + c]!));
+    }
   }
   return {
     what: 'lifted shadow over its plate against the picture, worst pixel',

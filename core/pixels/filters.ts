@@ -50,40 +50,54 @@ export function planeOfBytes(bytes: Bytes, scale = 1): Plane {
 }
 
 /** The largest value in a square window around each pixel; beyond the borders there is nothing. */
-export const windowMost = (plane: Plane, radius: number): Plane => windowExtreme(plane, radius, true);
+export const windowMost = (plane: Plane, radius: number): Plane => windowExtreme(plane, radius, 1);
 
 /** The smallest value in a square window around each pixel. */
-export const windowLeast = (plane: Plane, radius: number): Plane => windowExtreme(plane, radius, false);
+export const windowLeast = (plane: Plane, radius: number): Plane => windowExtreme(plane, radius, -1);
 
-/** Rows, then columns, by halving steps: a window is what two smaller ones beside it hold. */
-function windowExtreme({ width, height, data }: Plane, radius: number, most: boolean): Plane {
-  let now = data.slice();
-  for (let left = radius; left > 0;) {
-    const reach = Math.max(1, left >> 1);
-    left -= reach;
-    const next = now.slice();
-    for (let row = 0; row < now.length; row += width) {
-      takeIn(next, now, row + reach, row + width, -reach, most);
-      takeIn(next, now, row, row + width - reach, reach, most);
-    }
-    now = next;
-  }
-  for (let left = radius; left > 0;) {
-    const reach = Math.max(1, left >> 1);
-    left -= reach;
-    const next = now.slice();
-    takeIn(next, now, reach * width, now.length, -reach * width, most);
-    takeIn(next, now, 0, now.length - reach * width, reach * width, most);
-    now = next;
-  }
-  return { width, height, data: now };
+/** Rows, then columns. @param sign -1 for the smallest, which is the largest of what is below 0 */
+function windowExtreme({ width, height, data }: Plane, radius: number, sign: 1 | -1): Plane {
+  const a = new Float32Array(width * height);
+  const b = new Float32Array(width * height);
+  mostInRows(data, a, { width, height, radius, sign });
+  transpose(a, b, width, height);
+  mostInRows(b, a, { width: height, height: width, radius, sign });
+  transpose(a, b, height, width);
+  return { width, height, data: b };
 }
 
-/** Takes in what lies `shift` further where that is more, or less. */
-function takeIn(out: Float32Array, from: Float32Array, start: number, end: number, shift: number, most: boolean): void {
-  if (most) {
-    for (let i = start; i < end; i++) if (from[i + shift]! > out[i]!) out[i] = from[i + shift]!;
-  } else {
-    for (let i = start; i < end; i++) if (from[i + shift]! < out[i]!) out[i] = from[i + shift]!;
+/**
+ * The largest of each 2r+1 values of a row, by three comparisons whatever r is: rows are cut into pieces as long as a window,
+ * and a window is the end of one piece and the beginning of the next (van Herk 1992; Gil & Werman 1993).
+ */
+function mostInRows(
+  from: Float32Array,
+  to: Float32Array,
+  { width, height, radius, sign }: { width: number; height: number; radius: number; sign: 1 | -1 },
+): void {
+  const piece = 2 * radius + 1;
+  const length = Math.ceil((width + 2 * radius) / piece) * piece;
+  const line = new Float32Array(length).fill(-Infinity);
+  const sinceBegin = new Float32Array(length);
+  const untilEnd = new Float32Array(length);
+  for (let row = 0; row < width * height; row += width) {
+    for (let x = 0; x < width; x++) line[radius + x] = sign * from[row + x]!;
+    for (let begin = 0; begin < length; begin += piece) {
+      const last = begin + piece - 1;
+      let most = -Infinity;
+      for (let i = begin; i <= last; i++) {
+        if (line[i]! > most) most = line[i]!;
+        sinceBegin[i] = most;
+      }
+      most = -Infinity;
+      for (let i = last; i >= begin; i--) {
+        if (line[i]! > most) most = line[i]!;
+        untilEnd[i] = most;
+      }
+    }
+    for (let x = 0; x < width; x++) {
+      const [left, right] = [untilEnd[x]!, sinceBegin[x + 2 * radius]!];
+      to[row + x] = sign * (left > right ? left : right);
+    }
   }
 }

@@ -40,9 +40,9 @@ const boards = paint(800, 500, (x, y) => {
 });
 
 describe('lines behind a hole', () => {
-  it('edges of a picture are found where they are, as long as they are', () => {
+  it('edges of a picture are found where they are, as long as they are', async () => {
     const shape = paint(200, 120, (x, y) => (x >= 40 && x < 160 && y >= 30 && y < 90 ? [200, 190, 180] : [60, 60, 70]));
-    const found = segmentsOf(shape, makeBytes(200, 120)).sort((a, b) => b.length - a.length);
+    const found = (await segmentsOf(shape, makeBytes(200, 120))).sort((a, b) => b.length - a.length);
     expect(found).to.have.length(4);
     expect(found.map(({ length }) => Math.round(length / 10) * 10)).to.deep.equal([120, 120, 60, 60]);
     // An edge lies between the last dark and the first bright pixel.

@@ -52,8 +52,7 @@ export async function linesBehind(
     [part, missing, shrink] = [halve(part), halveMask(missing), shrink * 2];
   }
   await checkpoint(progress);
-  const segments = segmentsOf(part, missing);
-  await checkpoint(progress);
+  const segments = await segmentsOf(part, missing, progress);
   const entries = segments.flatMap((segment) => entriesOf(segment, missing));
   const vanishing = vanishingOf(segments, 6);
   const through = paired(entries, vanishing);
