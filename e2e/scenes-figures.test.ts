@@ -19,7 +19,7 @@ import {
   where,
 } from './scene-maker.ts';
 import { keeperPortrait, onPier, twelveFloats, twoOnThePier } from './scene-photos.ts';
-import { goToFrame, row, type, unfold } from './stage-world.ts';
+import { goToFrame, nameOfRow, row, type, unfold } from './stage-world.ts';
 
 /* Scenes of figures cut out of photographs, from pictures as they come to a played file, through the interface alone. */
 
@@ -208,7 +208,7 @@ describe('scene 18, twelve floats', () => {
     await page.getByRole('textbox', { name: 'To opacity' }).fill('100');
     // Two shadows and light on the edge of one of them, then of all.
     const floats = page.locator('[data-layer]').filter({ hasText: /Piece/ });
-    const first = (await floats.first().innerText()).split('\n')[0]!;
+    const first = await nameOfRow(floats.first());
     await addFinish(page, first, /^Drop shadow/);
     await addFinish(page, first, /^Drop shadow/);
     await addFinish(page, first, /^Edge light/);

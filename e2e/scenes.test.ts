@@ -6,7 +6,7 @@ import { meanDifference } from '../core/scene/seam.ts';
 import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
 import { addText, arrive, exported, isRed, isWhite, liftedFloat, spread, where } from './scene-maker.ts';
 import { floatWithTip, letteredBoards, tip } from './photos.ts';
-import { field, goToFrame, row, type, unfold } from './stage-world.ts';
+import { field, goToFrame, nameOfRow, row, type, unfold } from './stage-world.ts';
 import type { DecodedVideo } from './video.ts';
 
 /* Whole scenes from a picture as it comes to a played file, through the interface alone. */
@@ -98,7 +98,7 @@ describe('scene 12, wax drip', () => {
       .filter({ hasNotText: 'background' })
       .filter({ hasNotText: 'Colour' })
       .first();
-    const name = (await lifted.locator('span.truncate').textContent())!.trim();
+    const name = await nameOfRow(lifted);
     const cutout = row(page, name);
     await cutout.click();
     await page.getByRole('button', { name: 'New layer' }).click();

@@ -75,7 +75,10 @@ export async function openStage(app: App, url: string): Promise<Page> {
 }
 
 export const row = (page: Page, name: string): Locator =>
-  page.locator('[data-layer]').filter({ has: page.getByText(name, { exact: true }) });
+  page.locator(`[data-layer][aria-label^=${JSON.stringify(`${name}, depth `)}]`);
+/** The name of the layer a row is of. */
+export const nameOfRow = async (found: Locator): Promise<string> =>
+  (await found.getAttribute('aria-label'))!.split(', depth ')[0]!;
 export const field = (page: Page, name: string): Locator =>
   page.getByLabel('Selection').getByRole('textbox', { name, exact: true });
 
