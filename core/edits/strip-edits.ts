@@ -6,7 +6,6 @@ import { mostFinishes } from '../document/finish-list.ts';
 import { plainShape } from '../path/shapes.ts';
 import { storedFrom } from '../settings/setting.ts';
 import { seededRandom } from '../pixels/random.ts';
-import type { Shot } from '../document/shot.ts';
 import { restMatrix } from '../scene/place.ts';
 import { boxOf, type SourceBox } from '../scene/source-pixels.ts';
 import { defineEdit } from './edit.ts';
@@ -31,8 +30,8 @@ export interface Strips {
 const [overlap, ofFrame] = [1.5, 1 / 480];
 
 /** The same in source pixels of a layer. */
-function overlapOf(document: Document, shot: Shot, layer: Layer): number {
-  const [a, b, c, d] = restMatrix(document, shot, layer, 0);
+function overlapOf(document: Document, shotId: string, layerId: string): number {
+  const [a, b, c, d] = restMatrix(document, shotIn(document, shotId), layerIn(document, shotId, layerId), 0);
   const { width, height } = document.frame;
   const seen = Math.sqrt(Math.abs(a * d - b * c));
   return Math.max(overlap, Math.max(overlap, Math.max(width, height) * ofFrame) / Math.max(seen, 1e-3));
@@ -60,7 +59,7 @@ export const cutIntoStrips = defineEdit(
   (draft: Document, shotId: string, layerId: string, strips: Strips, shadow?: boolean) => {
     const box = boxOf(draft, layerIn(draft, shotId, layerId));
     if (!box) return;
-    const paths = stripPaths(box, strips, overlapOf(draft, shotIn(draft, shotId), layerIn(draft, shotId, layerId)));
+    const paths = stripPaths(box, strips, overlapOf(draft, shotId, layerId));
     cutInto(draft, shotId, layerId, { paths, order: outsideIn(paths.length), word: 'strip', shadow: !!shadow });
   },
 );
@@ -71,7 +70,7 @@ export const cutIntoTiles = defineEdit(
   (draft: Document, shotId: string, layerId: string, tiles: Tiles, shadow?: boolean) => {
     const box = boxOf(draft, layerIn(draft, shotId, layerId));
     if (!box) return;
-    const paths = tilePaths(box, tiles, overlapOf(draft, shotIn(draft, shotId), layerIn(draft, shotId, layerId)));
+    const paths = tilePaths(box, tiles, overlapOf(draft, shotId, layerId));
     cutInto(draft, shotId, layerId, { paths, order: furthestFirst(paths, box), word: 'tile', shadow: !!shadow });
   },
 );
@@ -82,7 +81,7 @@ export const cutAlongLines = defineEdit(
   (draft: Document, shotId: string, layerId: string, lines: readonly CutLine[], shadow?: boolean) => {
     const box = boxOf(draft, layerIn(draft, shotId, layerId));
     if (!box || lines.length === 0) return;
-    const paths = pathsBetween(box, lines, overlapOf(draft, shotIn(draft, shotId), layerIn(draft, shotId, layerId)));
+    const paths = pathsBetween(box, lines, overlapOf(draft, shotId, layerId));
     cutInto(draft, shotId, layerId, { paths, order: furthestFirst(paths, box), word: 'part', shadow: !!shadow });
   },
 );
