@@ -1,5 +1,5 @@
 import { defineFinish } from './finish.ts';
-import { averagedAlong } from './operations/carried.ts';
+import { averagedRound } from './operations/rings.ts';
 
 export const spinBlur = defineFinish({
   id: 'spin-blur',
@@ -13,11 +13,7 @@ export const spinBlur = defineFinish({
   },
   reach: ({ turn }) => Math.min(200, 3 * turn),
   apply(pixels, { turn, centre }, { box }) {
-    const [cx, cy] = [box.x + centre[0] * box.width, box.y + centre[1] * box.height];
-    const radians = (turn * Math.PI) / 180;
-    averagedAlong(pixels, (radians * Math.hypot(box.width, box.height)) / 2, (share) => {
-      const [cos, sin] = [Math.cos(radians * share), Math.sin(radians * share)];
-      return [cos, sin, -sin, cos, cx - cx * cos + cy * sin, cy - cx * sin - cy * cos];
-    });
+    const about = { x: box.x + centre[0] * box.width, y: box.y + centre[1] * box.height };
+    averagedRound(pixels, about, (turn * Math.PI) / 180);
   },
 });

@@ -33,7 +33,10 @@ export interface FinishKernel extends Kernel {
   writeStraight: Numbers;
   writeColours: Numbers;
   toFine: Numbers;
-  halfApart: Numbers;
+  layRings: Numbers;
+  fromRings: Numbers;
+  layFan: Numbers;
+  fromFan: Numbers;
   fromFine: Numbers;
   slide: Numbers;
   edgeDistance: Numbers;

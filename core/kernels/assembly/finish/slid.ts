@@ -1,42 +1,31 @@
-import { at, rounded } from './vectors';
+import { beyond, floatsOf, mixedFine, storeWhole } from './fine';
+import { at } from './vectors';
 
 /*
- * The mean along a slanted way (pictures as in carried.ts): lines of its slope become rows, are averaged by a sum that moves along,
+ * The mean along a slanted way (pictures as in fine.ts): lines of its slope become rows, are averaged by a sum that moves along,
  * and become slanted again. "Along" is the axis the way mostly follows, "across" the other one.
  */
 
-/** A share of 1 / 2^15 of a place in 1 / 2^32. */
+/** Between two pixels `stride` bytes apart, by what a place in 1 / 2^32 of a pixel is beyond the first. */
 // @ts-ignore: a decorator of the compiler
 @inline
-function shareOf(place: i64): v128 {
-  return i16x8.splat(<i16>((place >> 17) & 0x7fff));
+export function mixedAt(address: usize, stride: usize, place: i64): v128 {
+  return mixedFine(v128.load64_zero(address), v128.load64_zero(address + stride), beyond(<i32>(place >> 17)));
 }
 
-/** Between two pixels `stride` bytes apart. */
-// @ts-ignore: a decorator of the compiler
-@inline
-function mixedAt(address: usize, stride: usize, share: v128): v128 {
-  const near = v128.load64_zero(address);
-  return i16x8.add(near, i16x8.q15mulr_sat_s(i16x8.sub(v128.load64_zero(address + stride), near), share));
-}
-
-/**
- * Mean of `length` vectors about each of a line, its ends shares of one. Before and after the line lie as many clear vectors
- * as the mean reaches.
- */
-function averageLine(line: usize, count: i32, radius: i32, length: f32, to: usize): void {
+/** Mean of `length` vectors about each of a line, its ends shares of one. It reaches beyond both ends of the line. */
+export function averageLine(line: usize, count: i32, radius: i32, length: f32, to: usize): void {
   const end = f32x4.splat((length - 1) / 2 - <f32>radius);
   const share = f32x4.splat(1 / length);
   let sum = f32x4.splat(0);
-  for (let k = 0; k < radius; k++) sum = f32x4.add(sum, v128.load(at(line, k, 16)));
+  for (let k = -radius; k < radius; k++) sum = f32x4.add(sum, v128.load(line + <usize>(k * 16)));
   let enter = at(line, radius, 16);
   let leave = line - <usize>(radius * 16);
   const stop = at(to, count, 8);
   for (let out = to; out < stop; out += 8) {
     sum = f32x4.add(sum, v128.load(enter));
     const ends = f32x4.mul(f32x4.add(v128.load(leave - 16), v128.load(enter + 16)), end);
-    const mean = rounded(f32x4.mul(f32x4.add(sum, ends), share));
-    v128.store64_lane(out, i16x8.narrow_i32x4_s(mean, mean), 0);
+    storeWhole(out, f32x4.mul(f32x4.add(sum, ends), share));
     sum = f32x4.sub(sum, v128.load(leave));
     enter += 16;
     leave += 16;
@@ -52,10 +41,10 @@ function sheared(origin: usize, along: i32, across: i32, count: i32, lines: i32,
     let value = i64x2.splat(0);
     if (<u32>(near + 1) <= <u32>lines) {
       const pixel = origin + <usize>k * <usize>along + <usize>(near * across);
-      value = mixedAt(pixel, <usize>across, shareOf(place));
+      value = mixedAt(pixel, <usize>across, place);
       any = v128.or(any, value);
     }
-    v128.store(at(to, k, 16), f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(value)));
+    v128.store(at(to, k, 16), floatsOf(value));
     place += slope;
   }
   return v128.any_true(any);
@@ -99,7 +88,7 @@ export function slide(
     let out = to + before + <usize>(y * across);
     for (let k = 0; k < count; k++) {
       const near = at(work, <i32>(place >> 32) * count + k, 8);
-      v128.store64_lane(out, mixedAt(near, stride, shareOf(place)), 0);
+      v128.store64_lane(out, mixedAt(near, stride, place), 0);
       place -= slope;
       out += <usize>along;
     }
