@@ -182,6 +182,17 @@ export function floatBeforeGreen(k: number): { width: number; height: number; da
   return frame;
 }
 
+/** A float, and a rope from it to the right, that hangs before water of its own hue; `ropeAt` is its middle at x. */
+export const ropeAt = (x: number): number => 200 + 46 * Math.sin((Math.PI * (x - 170)) / 460);
+export const floatOnRope = (): Promise<Buffer> =>
+  photo(640, 420, (x, y) => {
+    if (Math.hypot(x - 120, y - 200) < 66) return [214, 92, 40];
+    const blotch = 16 * Math.sin(x * 0.041 + 2 * Math.sin(y * 0.023)) + 10 * Math.sin(y * 0.073);
+    const water: Color = [90 + blotch * 0.6, 116 + blotch, 124 + blotch];
+    const share = x < 170 || x > 630 ? 0 : Math.max(0, Math.min(1, 2.2 - Math.abs(y + 0.5 - ropeAt(x + 0.5))));
+    return water.map((v, c) => v + ([64, 84, 92][c]! - v) * share) as Color;
+  });
+
 /** A float whose tip is three pixels thin, over mottled water. */
 export const tip = { x: 320, from: 200, to: 60 } as const;
 export const floatWithTip = (): Promise<Buffer> =>

@@ -4,6 +4,7 @@ import {
   cropBytes,
   cropRgba,
   growRect,
+  intersectRect,
   makeBytes,
   makePlane,
   pasteBytes,
@@ -79,8 +80,9 @@ function estimated(picture: Rgba, mask: Bytes, wanted: Rect, previous: Bytes | u
   }
   const bounds = boundsOf(mask);
   if (!bounds) return alpha;
-  const edge = intersect(growRect(bounds, radius * 9, width, height), growRect(wanted, radius * 6, width, height));
-  if (!edge) return alpha;
+  const edge = intersectRect(growRect(bounds, radius * 9, width, height), growRect(wanted, radius * 6, width, height));
+  const target = edge && intersectRect(edge, wanted);
+  if (!edge || !target) return alpha;
 
   const partMask = cropBytes(mask, edge);
   const part = withoutNoise(cropRgba(picture, edge), noiseLevel(picture), () => boundaryBand(partMask, radius + 1));
@@ -97,7 +99,6 @@ function estimated(picture: Rgba, mask: Bytes, wanted: Rect, previous: Bytes | u
     fallback,
   };
   const solved = solveMatte(input);
-  const target = intersect(edge, wanted)!;
   pasteBytes(alpha, cropBytes(solved, { ...target, x: target.x - edge.x, y: target.y - edge.y }), target.x, target.y);
   return alpha;
 }
@@ -147,14 +148,6 @@ function softened(mask: Bytes): Plane {
   const soft = boxBlur(planeOfBytes(mask), 1);
   for (let i = 0; i < soft.data.length; i++) soft.data[i] = 0.4 * soft.data[i]! + 0.6 * mask.data[i]!;
   return soft;
-}
-
-function intersect(a: Rect, b: Rect): Rect | null {
-  const x = Math.max(a.x, b.x);
-  const y = Math.max(a.y, b.y);
-  const width = Math.min(a.x + a.width, b.x + b.width) - x;
-  const height = Math.min(a.y + a.height, b.y + b.height) - y;
-  return width > 0 && height > 0 ? { x, y, width, height } : null;
 }
 
 export interface Guess {

@@ -68,7 +68,9 @@ describe('a cut depends on picture and request alone', () => {
       if (what < 0.55) {
         const kind = random() < 0.5 ? 'keep' : 'drop';
         const [x, y] = at();
-        const drawn = { ...line(turn, 5 + 9 * random(), [x, y], [x + 30, y + 12]), withinEdges: random() < 0.5 };
+        const brush = { ...line(turn, 5 + 9 * random(), [x, y], [x + 30, y + 12]), withinEdges: random() < 0.5 };
+        // One in three follows a thin line.
+        const drawn = random() < 0.33 ? { ...line(turn, 2, [x, y], [x + 60, y + 8]), radii: [2, 0.8] } : brush;
         requests[which] = { ...now, [kind]: [...now[kind], drawn] };
       } else if (what < 0.8) {
         const kind = now.drop.length > now.keep.length ? 'drop' : 'keep';

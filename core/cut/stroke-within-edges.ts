@@ -1,5 +1,5 @@
 import { cropRgba, growRect, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
-import { drawStroke, movedStroke, thinnest, type Stroke } from './strokes.ts';
+import { boundsOfPoints, drawStroke, movedStroke, thinnest, type Stroke } from './strokes.ts';
 
 /** Share of the brush's radius around its middle line that is marked whatever lies there: it is what the hand points at. */
 const middle = 0.15;
@@ -28,17 +28,9 @@ export function drawStrokeWithinEdges(mask: Bytes, picture: Rgba, stroke: Stroke
   }
 }
 
-function areaOf({ radius, points }: Stroke, mask: Bytes, scale: number): Rect | null {
-  const xs = points.map(([x]) => x * scale);
-  const ys = points.map(([, y]) => y * scale);
-  const [left, top] = [Math.floor(Math.min(...xs)), Math.floor(Math.min(...ys))];
-  const rect = {
-    x: left,
-    y: top,
-    width: Math.ceil(Math.max(...xs)) - left + 1,
-    height: Math.ceil(Math.max(...ys)) - top + 1,
-  };
-  const area = growRect(rect, Math.ceil(radius * scale) + 2, mask.width, mask.height);
+function areaOf(stroke: Stroke, mask: Bytes, scale: number): Rect | null {
+  const rect = boundsOfPoints(stroke, scale);
+  const area = growRect(rect, Math.ceil(stroke.radius * scale) + 2, mask.width, mask.height);
   return area.width > 0 && area.height > 0 ? area : null;
 }
 

@@ -1,9 +1,11 @@
-import { makeBytes, type Bytes } from '../pixels/raster.ts';
+import { makeBytes, type Bytes, type Rect } from '../pixels/raster.ts';
 
 /** A round brush dragged along points, in picture pixels. */
 export interface Stroke {
   radius: number;
   points: readonly (readonly [number, number])[];
+  /** Of a thin line its own radius at every point: it marks what it covers, and nothing follows from it for what lies beside. */
+  radii?: number[] | undefined;
   /** Only what hangs together with the stroke's middle, with no edge between, is marked. */
   withinEdges?: boolean | undefined;
 }
@@ -16,34 +18,46 @@ export const thinnest = 0.71;
  * drawn on every level of a pyramid; a brush thinner than a mask pixel still marks the pixels it passes through.
  */
 export function drawStroke(mask: Bytes, stroke: Stroke, value: number, scale = 1): void {
-  const radius = Math.max(thinnest, stroke.radius * scale);
-  const points = stroke.points.map(([x, y]) => [x * scale - 0.5, y * scale - 0.5] as const);
-  if (points.length === 1) drawCapsule(mask, points[0]!, points[0]!, radius, value);
-  for (let i = 1; i < points.length; i++) drawCapsule(mask, points[i - 1]!, points[i]!, radius, value);
+  const points = stroke.points.map(([x, y], k) => ({
+    x: x * scale - 0.5,
+    y: y * scale - 0.5,
+    radius: Math.max(thinnest, (stroke.radii?.[k] ?? stroke.radius) * scale),
+  }));
+  if (points.length === 1) drawCapsule(mask, points[0]!, points[0]!, value);
+  for (let i = 1; i < points.length; i++) drawCapsule(mask, points[i - 1]!, points[i]!, value);
 }
 
-function drawCapsule(
-  mask: Bytes,
-  [ax, ay]: readonly [number, number],
-  [bx, by]: readonly [number, number],
-  radius: number,
-  value: number,
-): void {
-  const x0 = Math.max(0, Math.floor(Math.min(ax, bx) - radius));
-  const x1 = Math.min(mask.width - 1, Math.ceil(Math.max(ax, bx) + radius));
-  const y0 = Math.max(0, Math.floor(Math.min(ay, by) - radius));
-  const y1 = Math.min(mask.height - 1, Math.ceil(Math.max(ay, by) + radius));
-  const dx = bx - ax;
-  const dy = by - ay;
+interface End {
+  x: number;
+  y: number;
+  radius: number;
+}
+
+function drawCapsule(mask: Bytes, a: End, b: End, value: number): void {
+  const most = Math.max(a.radius, b.radius);
+  const x0 = Math.max(0, Math.floor(Math.min(a.x, b.x) - most));
+  const x1 = Math.min(mask.width - 1, Math.ceil(Math.max(a.x, b.x) + most));
+  const y0 = Math.max(0, Math.floor(Math.min(a.y, b.y) - most));
+  const y1 = Math.min(mask.height - 1, Math.ceil(Math.max(a.y, b.y) + most));
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
   const length2 = dx * dx + dy * dy;
   for (let y = y0; y <= y1; y++) {
     for (let x = x0; x <= x1; x++) {
-      const t = length2 > 0 ? Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / length2)) : 0;
-      const ex = x - ax - t * dx;
-      const ey = y - ay - t * dy;
+      const t = length2 > 0 ? Math.max(0, Math.min(1, ((x - a.x) * dx + (y - a.y) * dy) / length2)) : 0;
+      const ex = x - a.x - t * dx;
+      const ey = y - a.y - t * dy;
+      const radius = a.radius + (b.radius - a.radius) * t;
       if (ex * ex + ey * ey <= radius * radius) mask.data[y * mask.width + x] = value;
     }
   }
+}
+
+/** The rectangle around a stroke's points, in whole pixels of a mask; growRect makes room for the brush. */
+export function boundsOfPoints({ points }: Pick<Stroke, 'points'>, scale = 1): Rect {
+  const xs = points.map(([x]) => x * scale);
+  const ys = points.map(([, y]) => y * scale);
+  const [x, y] = [Math.floor(Math.min(...xs)), Math.floor(Math.min(...ys))];
+  return { x, y, width: Math.ceil(Math.max(...xs)) - x + 1, height: Math.ceil(Math.max(...ys)) - y + 1 };
 }
 
 /** Whether a stroke's brush touches a picture of this size anywhere. */

@@ -170,6 +170,7 @@ export class CutSession {
   private turnAfter(request: SubjectRequest, strokes: readonly OrderedStroke[]): Turn {
     const before = this.turns.at(-1)!.masks!;
     const { stroke, keeps, name } = strokes.at(-1)!;
+    if (stroke.radii) return this.turnOfLine(name, before, stroke, keeps ? 1 : 0);
     const last = this.cut.levels.length - 1;
     const coarse = this.cut.coarse(request.answer);
     const seeds = this.seedsOf(request.box, strokes, last, wholeOf(coarse.picture), coarse.picture);
@@ -187,6 +188,19 @@ export class CutSession {
     const seedsOf = (...part: [number, Rect, Rgba]): Bytes => this.seedsOf(request.box, strokes, ...part);
     const masks = refined(this.cut.levels, cut.mask, cut.colours, seedsOf, change);
     return { name, masks, changed: scaledRect(reachOf(dirty)!, this.picture.width / dirty.width, this.picture) };
+  }
+
+  /** A thin line is taken, or left out, as it was found: colours beside it are not judged anew. */
+  private turnOfLine(name: string, before: readonly Bytes[], stroke: Stroke, value: 0 | 1): Turn {
+    let changed: Rect | null = null;
+    const masks = before.map((mask) => {
+      const drawn = { ...mask, data: mask.data.slice() };
+      drawStroke(drawn, stroke, value, mask.width / this.picture.width);
+      const differing = drawn.data.map((v, i) => (v === mask.data[i] ? 0 : 1));
+      if (mask === before[0]) changed = boundsOf({ ...mask, data: differing });
+      return drawn;
+    });
+    return { name, masks, changed };
   }
 
   /** The user's decisions on a part of a level. @param picture that part */

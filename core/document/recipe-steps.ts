@@ -87,10 +87,11 @@ const roomBeside = 0.35;
 
 function boxHolding(
   box: NonNullable<SubjectRecipe['box']>,
-  { points, radius }: Pick<SubjectRecipe['keep'][number], 'points' | 'radius'>,
+  { points, radius, radii }: Pick<SubjectRecipe['keep'][number], 'points' | 'radius' | 'radii'>,
   { width, height }: { width: number; height: number },
 ): NonNullable<SubjectRecipe['box']> {
-  const more = Math.round(roomBeside * Math.max(box.width, box.height));
+  // Beside a thin line there is nothing more of it.
+  const more = radii ? 0 : Math.round(roomBeside * Math.max(box.width, box.height));
   const [xs, ys] = [0, 1].map((k) => points.map((point) => point[k]!)) as [number[], number[]];
   const side = (from: number, to: number, all: number[], most: number): [number, number] => {
     const [low, high] = [Math.floor(Math.min(...all) - radius), Math.ceil(Math.max(...all) + radius)];

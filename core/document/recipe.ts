@@ -5,13 +5,18 @@ import { fileHash, id, rectSchema, strokeSchema } from './schema-parts.ts';
 /* How pieces are found. A recipe holds everything needed to find the same piece again. */
 
 /**
- * A Keep or Drop stroke. Where it stays within edges, a broad brush marks no more than what its middle runs along. `turn` says
- * in which order strokes were drawn, over both kinds.
+ * A Keep or Drop stroke. Where it stays within edges, a broad brush marks no more than what its middle runs along; of a thin line
+ * that was followed it has the line's own radius at every point. `turn` says in which order strokes were drawn, over both kinds.
  */
-const teachingStroke = strokeSchema.extend({
-  withinEdges: z.boolean().optional(),
-  turn: z.number().int().nonnegative().optional(),
-});
+const teachingStroke = strokeSchema
+  .extend({
+    withinEdges: z.boolean().optional(),
+    radii: z.array(z.number().positive().max(2000)).optional(),
+    turn: z.number().int().nonnegative().optional(),
+  })
+  .refine(({ points, radii }) => !radii || radii.length === points.length, {
+    message: 'A line needs a radius at every point.',
+  });
 
 /** By what stands out. */
 export const subjectRecipeSchema = z.object({

@@ -59,7 +59,9 @@ describe('means round a point and outwards from it', () => {
           const [cos, sin] = [Math.cos(by), Math.sin(by)];
           return [cx + (x - cx) * cos - (y - cy) * sin, cy + (x - cx) * sin + (y - cy) * cos];
         });
-        expect(away(finished('spin-blur', source, { turn, centre }, { box }), truth), `${turn}`).to.be.below(turn < 2 ? 1.1 : 0.8);
+        expect(away(finished('spin-blur', source, { turn, centre }, { box }), truth), `${turn}`).to.be.below(
+          turn < 2 ? 1.1 : 0.8,
+        );
       }
     });
 

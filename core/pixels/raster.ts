@@ -75,6 +75,15 @@ export function growRect(rect: Rect, margin: number, width: number, height: numb
 }
 
 /** The smallest rectangle around both. */
+/** What two rectangles share; null where that is nothing. */
+export function intersectRect(a: Rect, b: Rect): Rect | null {
+  const x = Math.max(a.x, b.x);
+  const y = Math.max(a.y, b.y);
+  const width = Math.min(a.x + a.width, b.x + b.width) - x;
+  const height = Math.min(a.y + a.height, b.y + b.height) - y;
+  return width > 0 && height > 0 ? { x, y, width, height } : null;
+}
+
 export function unionRect(a: Rect | null, b: Rect | null): Rect | null {
   if (!a) return b;
   if (!b) return a;

@@ -34,6 +34,7 @@ export const shortcuts: readonly ShortcutGroup[] = [
       ['F', 'Find subject'],
       ['K', 'Keep strokes'],
       ['D', 'Drop strokes'],
+      ['T', 'Follow thin lines'],
       ['B', 'Box around it'],
       ['S', 'Sample the screen'],
       ['R, X, E, H', 'Restore, wipe away, soften, hair'],

@@ -119,6 +119,23 @@ export function WideStroke({
   );
 }
 
+/** A line as wide as it is at each of its points. */
+export function TaperedLine({
+  line: { points, radii },
+  colour,
+}: {
+  line: { points: readonly (readonly [number, number])[]; radii: readonly number[] };
+  colour: string;
+}) {
+  return (
+    <g stroke={colour} opacity={0.8} strokeLinecap="round">
+      {points.slice(1).map(([x, y], k) => (
+        <line key={k} x1={points[k]![0]} y1={points[k]![1]} x2={x} y2={y} strokeWidth={radii[k]! + radii[k + 1]!} />
+      ))}
+    </g>
+  );
+}
+
 /** The ring that shows where and how large the brush is. */
 export function BrushRing({
   at,

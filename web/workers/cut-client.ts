@@ -1,3 +1,4 @@
+import type { ThinLine } from '../../core/cut/thin-line.ts';
 import type { Document, Piece } from '../../core/document/document.ts';
 import type { CutRecipe } from '../../core/document/recipe.ts';
 import { byKind } from './by-kind.ts';
@@ -97,6 +98,12 @@ export class CutClient {
     return answer?.kind === 'wire' ? answer.way : null;
   }
 
+  /** The thin line past some places, no more than twice as wide as `widest`; null where they are one place. */
+  async line(way: [number, number][], widest: number): Promise<ThinLine | null> {
+    const answer = await this.ask({ kind: 'line', request: this.next++, way, widest }, {}).answer;
+    return answer?.kind === 'line' ? answer.line : null;
+  }
+
   async check(): Promise<CutFinding[]> {
     const answer = await this.ask({ kind: 'check', request: this.next++ }, {}).answer;
     return answer?.kind === 'checked' ? answer.findings : [];
@@ -136,6 +143,7 @@ export class CutClient {
       lifted: end,
       checked: end,
       wire: end,
+      line: end,
       cancelled: () => end(null),
       failed: ({ nothingBehind, message: why }) => {
         this.pending.delete(message.request);

@@ -40,6 +40,13 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
     to: place,
     strength: z.number().min(0).max(1),
   }),
+  /** The thin line past some places. @see thinLine */
+  z.object({
+    kind: z.literal('line'),
+    request: z.number(),
+    way: z.array(place).min(2),
+    widest: z.number().positive(),
+  }),
   /** Cuts a piece and makes the plate behind it, with all steps that follow; `alone` without any of that. */
   z.object({
     kind: z.literal('lift'),
@@ -109,6 +116,11 @@ export const cutAnswerSchema = z.discriminatedUnion('kind', [
     ),
   }),
   z.object({ kind: z.literal('wire'), request: z.number(), way: z.array(place) }),
+  z.object({
+    kind: z.literal('line'),
+    request: z.number(),
+    line: z.object({ points: z.array(place), radii: z.array(z.number()) }).nullable(),
+  }),
   z.object({ kind: z.literal('cancelled'), request: z.number() }),
   z.object({
     kind: z.literal('failed'),

@@ -1,6 +1,7 @@
 import { checkPiece, type Finding } from '../../core/cut/check.ts';
 import { cleanColours } from '../../core/cut/foreground-colours.ts';
 import { movedStroke } from '../../core/cut/strokes.ts';
+import { thinLine } from '../../core/cut/thin-line.ts';
 import { temporalMedian } from '../../core/key/difference.ts';
 import { distanceHistogram, lumaHistogram } from '../../core/key/histogram.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
@@ -90,6 +91,8 @@ const handle = (message: Order): Promise<void> =>
     },
     wire: async ({ request, from, to, strength }) =>
       answer({ kind: 'wire', request, way: opened().wayAlongEdges(from, to, strength) }),
+    line: async ({ request, way, widest }) =>
+      answer({ kind: 'line', request, line: thinLine(opened().picture, way, widest) }),
     lift: (order) => lift(opened(), order),
     check: async ({ request }) => {
       const { shown, keyed, picture } = opened();

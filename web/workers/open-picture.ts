@@ -1,4 +1,5 @@
-import { bandRadius, estimateAlpha } from '../../core/cut/alpha.ts';
+import { bandRadius } from '../../core/cut/alpha.ts';
+import { alphaWithLines } from '../../core/cut/line-alpha.ts';
 import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
@@ -16,6 +17,8 @@ import { fileUrlOf, loadPixels } from './pixels.ts';
 /** A subject that is being found, with what earlier strokes found out. */
 export interface Subject {
   session: CutSession;
+  /** What it was asked for last. */
+  strokes: Pick<SubjectRecipe, 'keep' | 'drop'>;
   alpha: Bytes | null;
   /** What changed since alpha was last estimated. */
   stale: Rect | null;
@@ -63,13 +66,15 @@ export class OpenPicture {
 
   /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
   subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
-    const subject = this.subjects.get(step) ?? {
+    const subject: Subject = this.subjects.get(step) ?? {
       session: new CutSession(this.cut),
+      strokes: recipe,
       alpha: null,
       stale: null,
       settled: false,
     };
     this.subjects.set(step, subject);
+    subject.strokes = recipe;
     const { mask, changed } = subject.session.solve(recipe);
     subject.stale = unionRect(subject.stale, changed);
     if (changed) subject.settled = false;
@@ -86,7 +91,7 @@ export class OpenPicture {
     if (!subject.stale && subject.alpha) return null;
     const stale = subject.stale ?? { x: 0, y: 0, width, height };
     const area = growRect(stale, bandRadius(width, height) * 5, width, height);
-    subject.alpha = estimateAlpha(this.picture, mask, area, subject.alpha ?? undefined);
+    subject.alpha = alphaWithLines(this.picture, mask, subject.strokes, area, subject.alpha ?? undefined);
     subject.stale = null;
     subject.settled = area.width === width && area.height === height;
     return area;
@@ -96,7 +101,7 @@ export class OpenPicture {
   settle(subject: Subject, mask: Bytes): Rect | null {
     if (subject.settled) return null;
     const before = subject.alpha;
-    subject.alpha = estimateAlpha(this.picture, mask);
+    subject.alpha = alphaWithLines(this.picture, mask, subject.strokes);
     subject.stale = null;
     subject.settled = true;
     if (!before) return { x: 0, y: 0, width: mask.width, height: mask.height };
@@ -134,7 +139,7 @@ export class OpenPicture {
   /** The mask of a frame in which a figure was found, or put right by strokes. */
   async maskOfKey(step: string, key: FigureKey, load: (file: string) => Promise<Rgba>): Promise<Bytes> {
     const session = this.subjects.get(step)?.session ?? new CutSession(this.cut);
-    this.subjects.set(step, { session, alpha: null, stale: null, settled: true });
+    this.subjects.set(step, { session, strokes: key, alpha: null, stale: null, settled: true });
     if (!key.base) return session.solve(key).mask;
     if (this.base?.file !== key.base) {
       const { width, height, data } = alphaOf(await load(key.base));

@@ -30,6 +30,7 @@ import {
 } from './cut-tools.ts';
 import { CutView } from './cut-view.tsx';
 import { LookBar } from './look-bar.tsx';
+import { useLineDraft } from './line-draft.ts';
 import { looks, useLook, type LookOptions } from './looks.ts';
 import { PieceList } from './piece-list.tsx';
 import { PieceRetouchBench } from './piece-retouch-bench.tsx';
@@ -96,6 +97,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   }
   const [radius, setRadius] = useState(14);
   const [withinEdges, setWithinEdges] = useState(true);
+  const [followLines, setFollowLines] = useState(false);
   const [outline, setOutlineState] = useState(firstOutline);
   const options = useLook();
   const [focus, setFocus] = useState<Parameters<CutPanelProps['goTo']>[0] | null>(null);
@@ -112,12 +114,21 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     } else if (tool === 'screen' && recipe?.kind === 'chroma' && session.pixels) {
       const colours = [...recipe.colours, sampleAt(session.pixels.picture, drawn.points[0]!)].slice(-12);
       change({ ...recipe, colours }, 'Sample screen');
-    } else if (subject && (tool === 'keep' || tool === 'drop'))
-      changeSubject(
-        withStroke(subject, tool, withinEdges ? { ...drawn, withinEdges } : drawn, picture),
-        tool === 'keep' ? 'Keep stroke' : 'Drop stroke',
-      );
+    } else if (tool === 'keep' || tool === 'drop') teach(tool, withinEdges ? { ...drawn, withinEdges } : drawn);
   };
+  const teach = (kind: 'keep' | 'drop', drawn: SubjectRecipe['keep'][number]): void => {
+    if (subject) changeSubject(withStroke(subject, kind, drawn, picture), strokeNames[kind]);
+  };
+  const lines = useLineDraft({
+    drawing:
+      followLines && piece && subject && (tool === 'keep' || tool === 'drop') ? { kind: tool, piece: piece.id } : null,
+    picture,
+    find: session.line,
+    // When a line is found, another piece may be open: it was not drawn for that.
+    onLine: ({ kind, stroke: found, piece: of }) => {
+      if (piece?.id === of) teach(kind, found);
+    },
+  });
   const box = (drawn: NonNullable<SubjectRecipe['box']>): void => {
     beginSubject({ ...(subject ?? emptyRecipe), box: drawn }, 'Box');
     setTool(null);
@@ -165,11 +176,13 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       e: ['soften', !!piece],
       h: ['refine', !!piece],
     };
+    const teaching = tool === 'keep' || tool === 'drop';
     if (held[key]) {
       // Pressed again it stays: a hand that repeats itself means the tool, and Escape lays it down.
       if (held[key][1]) setTool(held[key][0]);
     } else if (key === 'f' && !piece) beginSubject(emptyRecipe, 'Find subject');
     else if (key === '[' || key === ']') setRadius(steppedRadius(key, radius)!);
+    else if (key === 't' && teaching) setFollowLines(!followLines);
     else if (key === 'g') show({ ghost: !options.ghost });
     else if (key === 'v') show({ look: looks[(looks.findIndex((l) => l.id === options.look) + 1) % looks.length]!.id });
     else if (key === 'l' && piece) setLiftNext(true);
@@ -188,6 +201,8 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       setRadius,
       withinEdges,
       setWithinEdges,
+      followLines,
+      setFollowLines,
       begin,
       change,
       ...subjects,
@@ -224,6 +239,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
               radius={radius}
               scene={scene}
               recipe={subject}
+              lines={lines}
               onStroke={stroke}
               onBox={box}
               onWipe={(wipe) => show({ wipe })}
@@ -283,6 +299,8 @@ function ClipFrames({ clip, session }: { clip: NonNullable<Picture['clip']>; ses
 }
 
 const firstOutline: OutlineState = { mode: 'cling', strength: 0.8, sides: 6, shape: null, points: new Set() };
+
+const strokeNames = { keep: 'Keep stroke', drop: 'Drop stroke' } as const;
 
 const markNames: Record<EdgeBrush, string> = {
   restore: 'Restore',

@@ -1,3 +1,4 @@
+import type { ThinLine } from '../../../core/cut/thin-line.ts';
 import { storedLift } from '../../data/stored-plate.ts';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -44,6 +45,8 @@ export interface CutSessionState {
   lift(first?: Edit): void;
   /** The way along edges from one place of the picture to another. */
   wire(from: [number, number], to: [number, number], strength: number): Promise<[number, number][]>;
+  /** The thin line past some places of the picture, no more than twice as wide as `widest`; null where there is none. */
+  line(way: [number, number][], widest: number): Promise<ThinLine | null>;
   /** Looks the piece through; resolves when that is done. */
   check(): Promise<CutFinding[]>;
   /** Parts the piece into the things it consists of, lifting it first where that was not done. */
@@ -276,6 +279,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
     shadowSeen: shadowOf !== null && shadowOf === piece?.id,
     lift: (first) => guarded(runLift(first)),
     wire: async (from, to, strength) => (await client.current?.wire(from, to, strength)) ?? [from, to],
+    line: async (way, widest) => (await client.current?.line(way, widest)) ?? null,
     check: () => client.current?.check() ?? Promise.resolve([]),
     split: () => guarded(split()),
   };

@@ -52,6 +52,9 @@ export interface CutPanelProps {
   /** Whether Keep and Drop strokes stay within the edges they are painted in. */
   withinEdges: boolean;
   setWithinEdges(on: boolean): void;
+  /** Whether they follow thin lines from place to place. */
+  followLines: boolean;
+  setFollowLines(on: boolean): void;
   /** Gives the open step this recipe, or makes a new piece or a new step with it. */
   begin(recipe: SingleRecipe, name: string): void;
   /** Changes the open step. */

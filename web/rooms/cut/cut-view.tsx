@@ -1,12 +1,13 @@
 import { useEffect, useEffectEvent, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import { strokeReaches } from '../../../core/cut/strokes.ts';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
-import { BrushRing, SignedStrokes, useBrush, WideStroke } from '../../parts/brush.tsx';
+import { BrushRing, SignedStrokes, TaperedLine, useBrush, WideStroke } from '../../parts/brush.tsx';
 import { drag, useZoom, type Zoom } from '../../parts/zoom.ts';
 import { ZoomField } from '../../parts/zoom-field.tsx';
 import type { CutPixels } from './cut-session.ts';
 import { isOutlineTool, type CutTool } from './cut-tools.ts';
 import { drawLook, type LookOptions } from './looks.ts';
+import type { LineDraft } from './line-draft.ts';
 import type { Scene } from './scene.ts';
 
 type Stroke = SubjectRecipe['keep'][number];
@@ -20,6 +21,8 @@ interface CutViewProps {
   tool: CutTool;
   radius: number;
   recipe: SubjectRecipe | null;
+  /** Thin lines that Keep and Drop follow from place to place; null where they are painted. */
+  lines: LineDraft | null;
   onStroke(stroke: Stroke): void;
   onBox(box: { x: number; y: number; width: number; height: number }): void;
   onWipe(wipe: number): void;
@@ -38,6 +41,7 @@ export function CutView({
   tool,
   radius,
   recipe,
+  lines,
   onStroke,
   onBox,
   onWipe,
@@ -69,9 +73,15 @@ export function CutView({
     middle: [pixels.picture.width / 2, pixels.picture.height / 2],
     // Beside the picture there is nothing to paint on.
     onStroke: (stroke) => {
-      if (strokeReaches(stroke, pixels.picture)) onStroke(stroke);
+      if (!strokeReaches(stroke, pixels.picture)) return;
+      if (lines) lines.take(stroke, view.scale);
+      else onStroke(stroke);
     },
   });
+  const followPointer = useEffectEvent((at: [number, number]) => lines?.look(at, radius / Math.max(view.scale, 0.05)));
+  useEffect(() => {
+    if (brush.pointer) followPointer(brush.pointer);
+  }, [brush.pointer]);
 
   const [drawn, setDrawn] = useState<{ x: number; y: number; width: number; height: number } | null>(null);
   const pointerDown = (event: PointerEvent): void => {
@@ -108,7 +118,23 @@ export function CutView({
         <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
           {recipe && tool && <SignedStrokes strokes={recipe.keep} sign="plus" scale={view.scale} />}
           {recipe && tool && <SignedStrokes strokes={recipe.drop} sign="minus" scale={view.scale} />}
-          {brush.live && tool && <WideStroke stroke={brush.live} colour={mark.colour} />}
+          {brush.live && tool && !lines && <WideStroke stroke={brush.live} colour={mark.colour} />}
+          {brush.live && lines && (
+            <SignedStrokes strokes={[brush.live]} sign={mark.sign === 'minus' ? 'minus' : 'plus'} scale={view.scale} />
+          )}
+          {lines?.shown.map((line, k) => (
+            <TaperedLine key={k} line={line} colour={mark.colour} />
+          ))}
+          {lines?.from && (
+            <circle
+              cx={lines.from[0]}
+              cy={lines.from[1]}
+              r={4 / view.scale}
+              fill={mark.colour}
+              stroke="#f5f2eb"
+              strokeWidth={1.5 / view.scale}
+            />
+          )}
           {shownBox && (
             <rect
               {...shownBox}
@@ -123,7 +149,7 @@ export function CutView({
           <BrushRing
             at={brush.pointer}
             view={view}
-            radius={tool === 'screen' ? 5 : radius}
+            radius={tool === 'screen' || lines ? 5 : radius}
             mark={mark.sign}
             dashed={mark.sign === 'minus'}
           />

@@ -69,8 +69,15 @@ export function SubjectControls(props: CutPanelProps) {
         label="Stay within edges"
         hint="A broad stroke marks only what its middle runs along"
         on={props.withinEdges}
-        disabled={!recipe}
+        disabled={!recipe || props.followLines}
         onChange={props.setWithinEdges}
+      />
+      <SwitchRow
+        label="Follow thin lines"
+        hint="Click from place to place along a wire, a stem or a whisker (T)"
+        on={props.followLines}
+        disabled={!recipe}
+        onChange={props.setFollowLines}
       />
       {recipe && strokes > 0 && (
         <div className="flex items-center justify-between text-[12px] text-ink-2">

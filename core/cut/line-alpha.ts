@@ -1,0 +1,119 @@
+import {
+  growRect,
+  intersectRect,
+  makePlane,
+  unionRect,
+  type Bytes,
+  type Plane,
+  type Rect,
+  type Rgba,
+} from '../pixels/raster.ts';
+import { bandRadius, estimateAlpha } from './alpha.ts';
+import { boundsOfPoints, drawStroke, type Stroke } from './strokes.ts';
+
+/** Keep and Drop strokes; of them those with radii are thin lines. */
+interface Strokes {
+  keep: readonly Stroke[];
+  drop: readonly Stroke[];
+}
+
+/**
+ * Alpha (0..255) of a mask into which thin lines were drawn: `estimateAlpha`, but what a line adds or leaves out lies within its own
+ * width and the softness of a lens. Colours alone would spread a faint line over its surroundings.
+ * @param rect only this part is estimated  @param previous alpha to keep outside `rect`
+ */
+export function alphaWithLines(
+  picture: Rgba,
+  mask: Bytes,
+  { keep, drop }: Strokes,
+  rect?: Rect,
+  previous?: Bytes,
+): Bytes {
+  const alpha = estimateAlpha(picture, mask, rect, previous);
+  const isLine = ({ radii }: Stroke): boolean => radii !== undefined;
+  confine(picture, mask, alpha, keep.filter(isLine), 1, rect);
+  confine(picture, mask, alpha, drop.filter(isLine), 0, rect);
+  return alpha;
+}
+
+/** @param value what the lines set in the mask */
+function confine(
+  picture: Rgba,
+  mask: Bytes,
+  alpha: Bytes,
+  lines: readonly Stroke[],
+  value: 0 | 1,
+  rect: Rect | undefined,
+): void {
+  if (lines.length === 0) return;
+  const { width, height } = picture;
+  const reach = bandRadius(width, height) * 9;
+  const zones = joined(lines.map((line) => growRect(boundsOfPoints(line), reach, width, height)));
+  const bare = { ...mask, data: mask.data.slice() };
+  for (const line of lines) drawStroke(bare, line, 1 - value);
+  const cover = coverOf(lines, width, height);
+  for (const zone of zones) {
+    const part = rect ? intersectRect(zone, rect) : zone;
+    if (!part) continue;
+    const without = estimateAlpha(picture, bare, part);
+    for (let y = part.y; y < part.y + part.height; y++)
+      for (let i = y * width + part.x; i < y * width + part.x + part.width; i++) {
+        const most = 255 * cover.data[i]!;
+        // Only beside the line: what it lies on is found as everything is.
+        if (mask.data[i] === value) continue;
+        alpha.data[i] = value
+          ? Math.max(without.data[i]!, Math.min(alpha.data[i]!, most))
+          : Math.min(without.data[i]!, Math.max(alpha.data[i]!, 255 - most));
+      }
+  }
+}
+
+/** Rectangles that overlap, as one. */
+function joined(rects: readonly Rect[]): Rect[] {
+  const apart: Rect[] = [];
+  for (let rect of rects) {
+    for (let k = apart.findIndex((other) => intersectRect(other, rect)); k >= 0;) {
+      rect = unionRect(rect, apart.splice(k, 1)[0]!)!;
+      k = apart.findIndex((other) => intersectRect(other, rect));
+    }
+    apart.push(rect);
+  }
+  return apart;
+}
+
+/** How much of each pixel lines may cover, 0..1: all within half a pixel of their width, nothing beyond what a lens softens. */
+function coverOf(lines: readonly Stroke[], width: number, height: number): Plane {
+  const cover = makePlane(width, height);
+  for (const { points, radii } of lines)
+    for (let k = 1; k < points.length; k++) {
+      const [a, b] = [points[k - 1]!, points[k]!];
+      coverAlong(cover, a, b, radii![k - 1]!, radii![k]!);
+    }
+  return cover;
+}
+
+type Point = readonly [number, number];
+
+function coverAlong(cover: Plane, [ax, ay]: Point, [bx, by]: Point, from: number, to: number): void {
+  const most = Math.ceil(1.25 * Math.max(from, to) + 3);
+  const [dx, dy] = [bx - ax, by - ay];
+  const length2 = dx * dx + dy * dy;
+  const [top, bottom] = [
+    Math.max(0, Math.floor(Math.min(ay, by)) - most),
+    Math.min(cover.height - 1, Math.ceil(Math.max(ay, by)) + most),
+  ];
+  const [left, right] = [
+    Math.max(0, Math.floor(Math.min(ax, bx)) - most),
+    Math.min(cover.width - 1, Math.ceil(Math.max(ax, bx)) + most),
+  ];
+  for (let y = top; y <= bottom; y++)
+    for (let x = left; x <= right; x++) {
+      const [u, v] = [x + 0.5 - ax, y + 0.5 - ay];
+      const t = length2 > 0 ? Math.max(0, Math.min(1, (u * dx + v * dy) / length2)) : 0;
+      const radius = from + (to - from) * t;
+      const away = Math.hypot(u - t * dx, v - t * dy);
+      const share = Math.max(0, Math.min(1, (1.25 * radius + 1.5 - away) / (0.25 * radius + 1)));
+      const i = y * cover.width + x;
+      cover.data[i] = Math.max(cover.data[i]!, share);
+    }
+}
