@@ -1,6 +1,6 @@
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { averagedTo, enlargedPlane, resizedMask } from '../pixels/resample.ts';
-import type { ColourRatio } from './colour-model.ts';
+import { ColourRatio, fitColourModel, logLikelihood, type ColourModel } from './colour-model.ts';
 import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { dropWholeParts } from './strays.ts';
@@ -119,7 +119,8 @@ export function cutAfterStroke(
   const mask = { ...before, data: before.data.slice() };
   const value = keeps ? 1 : 0;
   for (let i = 0; i < count; i++) if (drawn.data[i] && seeds.data[i] === (keeps ? KEEP : DROP)) mask.data[i] = value;
-  const colours = modelColours(picture, mask, seeds, prior);
+  const apart = keeps ? coloursOfAnother(picture, before, drawn) : null;
+  const colours = apart ?? modelColours(picture, mask, seeds, prior);
   // What is there already stays for a Keep stroke, and what is not for a Drop stroke: it need not be decided again.
   const open = allOf(count).filter((i) => before.data[i] !== value);
   solveGraphCut({
@@ -128,7 +129,7 @@ export function cutAfterStroke(
     mask,
     active: open,
     colours,
-    prior: fadedPrior(prior, evidence.lasting),
+    prior: fadedPrior(prior, apart ? evidence.lasting * anotherPrior : evidence.lasting),
     smoothness,
     beta,
   });
@@ -137,6 +138,51 @@ export function cutAfterStroke(
   if (!keeps) dropWholeParts(mask, before, seeds, drawn);
   return { mask, colours };
 }
+
+/** Share of the evidence that counts for a thing that was not seen as a subject at all. */
+const anotherPrior = 0.3;
+/** Of the ground every so many pixels are looked at. */
+const groundStride = 7;
+/** Share of a stroke's pixels that may be unlike the rest of them. */
+const oddShare = 0.15;
+/** Share of the picture that a stroke must cover to stand for a thing by its colours; a short one points at a part. */
+const leastStroke = 0.008;
+/** Where less of what was left out, as a share, is unlike the stroke, colours cannot tell a thing from its ground. */
+const leastGround = 0.4;
+
+/**
+ * Colours of a thing of its own that a long Keep stroke points at, apart from all that was taken: those under the stroke, against those
+ * of the rest that are unlike them. The thing's colours were learned as the ground's until now, and would hold it back. Null where the
+ * stroke is short or touches what was taken, or where too little is unlike it.
+ */
+function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRatio | null {
+  const { data } = picture;
+  const under: number[] = [];
+  for (let i = 0; i < drawn.data.length; i++) {
+    if (!drawn.data[i]) continue;
+    if (before.data[i]) return null;
+    under.push(i);
+  }
+  if (under.length < leastStroke * drawn.data.length) return null;
+  const own = modelOf(data, under);
+  const odds = (i: number): number => logLikelihood(own, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+  const usual = under.map(odds).sort((a, b) => a - b)[Math.floor(oddShare * under.length)]!;
+  const ground: number[] = [];
+  let left = 0;
+  for (let i = 0; i < before.data.length; i += groundStride) {
+    if (before.data[i]) continue;
+    left++;
+    if (odds(i) < usual) ground.push(i);
+  }
+  if (ground.length < leastGround * left) return null;
+  return new ColourRatio(own, modelOf(data, ground));
+}
+
+const modelOf = (data: Uint8ClampedArray, pixels: readonly number[]): ColourModel =>
+  fitColourModel(
+    Float32Array.from(pixels.flatMap((i) => [data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!])),
+    new Float32Array(pixels.length).fill(1),
+  );
 
 /** Takes back every change that does not hang together with the stroke. */
 function keepConnected(mask: Bytes, before: Bytes, drawn: Bytes): void {

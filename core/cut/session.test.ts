@@ -113,6 +113,31 @@ describe('a cut depends on picture and request alone', () => {
   });
 });
 
+describe('a Keep stroke over something of which nothing was taken', () => {
+  const trunk = (x: number, y: number): boolean => x < 220 + 14 * Math.sin(y * 0.03);
+  const bark = (x: number, y: number): [number, number, number] => {
+    const crack = Math.sin(x * 0.45 + 2 * Math.sin(y * 0.05)) + Math.sin(x * 0.17 + y * 0.02);
+    return crack > 0.9 ? [150, 142, 134] : crack < -0.9 ? [74, 52, 42] : [108, 100, 92];
+  };
+  const snow = (x: number, y: number): [number, number, number] =>
+    y < 200 ? [228 - y * 0.2, 214 - y * 0.2, 140 + y * 0.3] : [200, 214, 232];
+  const float = disc(450, 210, 60);
+  const picture = paint(640, 420, (x, y) => (float(x, y) ? [196, 60, 40] : trunk(x, y) ? bark(x, y) : snow(x, y)));
+  const kept = (...points: [number, number][]): Bytes =>
+    sessionOf(picture).solve({ ...nothing, keep: [{ ...line(1, 12, ...points), withinEdges: true }] }).mask;
+
+  it('takes all of it where the stroke is long, however its tones change, and nothing of the ground', () => {
+    const mask = kept([110, 40], [130, 200], [110, 380]);
+    expect(shareIn(mask, trunk)).to.be.above(0.93);
+    expect(shareIn(mask, float)).to.be.above(0.98);
+    expect(shareIn(mask, (x, y) => !trunk(x - 4, y) && !disc(450, 210, 64)(x, y))).to.be.below(0.01);
+  });
+
+  it('where it is short, takes a part of it only', () => {
+    expect(shareIn(kept([110, 200], [122, 206]), trunk)).to.be.below(0.6);
+  });
+});
+
 describe('a large picture, which is solved only where a boundary runs', () => {
   const [w, h] = [3200, 2000];
   const [big, small] = [disc(1100, 900, 500), disc(2500, 900, 260)];
