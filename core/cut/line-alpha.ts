@@ -9,7 +9,7 @@ import {
   type Rgba,
 } from '../pixels/raster.ts';
 import { bandRadius, estimateAlpha } from './alpha.ts';
-import { boundsOfPoints, drawStroke, type Stroke } from './strokes.ts';
+import { boundsOfPoints, drawStroke, movedStroke, type Stroke } from './strokes.ts';
 
 /** Keep and Drop strokes; of them those with radii are thin lines. */
 interface Strokes {
@@ -51,14 +51,14 @@ function confine(
   const zones = joined(lines.map((line) => growRect(boundsOfPoints(line), reach, width, height)));
   const bare = { ...mask, data: mask.data.slice() };
   for (const line of lines) drawStroke(bare, line, 1 - value);
-  const cover = coverOf(lines, width, height);
   for (const zone of zones) {
     const part = rect ? intersectRect(zone, rect) : zone;
     if (!part) continue;
     const without = estimateAlpha(picture, bare, part);
-    for (let y = part.y; y < part.y + part.height; y++)
-      for (let i = y * width + part.x; i < y * width + part.x + part.width; i++) {
-        const most = 255 * cover.data[i]!;
+    const cover = coverOf(lines, part);
+    for (let y = 0, k = 0; y < part.height; y++)
+      for (let i = (part.y + y) * width + part.x, end = i + part.width; i < end; i++, k++) {
+        const most = 255 * cover.data[k]!;
         // Only beside the line: what it lies on is found as everything is.
         if (mask.data[i] === value) continue;
         alpha.data[i] = value
@@ -81,10 +81,10 @@ function joined(rects: readonly Rect[]): Rect[] {
   return apart;
 }
 
-/** How much of each pixel lines may cover, 0..1: all within half a pixel of their width, nothing beyond what a lens softens. */
-function coverOf(lines: readonly Stroke[], width: number, height: number): Plane {
-  const cover = makePlane(width, height);
-  for (const { points, radii } of lines)
+/** How much of each pixel of an area lines may cover, 0..1: all within half a pixel of their width, nothing beyond what a lens softens. */
+function coverOf(lines: readonly Stroke[], area: Rect): Plane {
+  const cover = makePlane(area.width, area.height);
+  for (const { points, radii } of lines.map((line) => movedStroke(line, area.x, area.y)))
     for (let k = 1; k < points.length; k++) {
       const [a, b] = [points[k - 1]!, points[k]!];
       coverAlong(cover, a, b, radii![k - 1]!, radii![k]!);

@@ -62,15 +62,17 @@ export function measuredLine(
     const odd = Math.log(Math.max(0.05, radiusOf(edge)) / Math.max(0.05, tapered)) / 0.4;
     return Math.min(1, edge.contrast / (clear + 1e-6)) ** 2 * Math.exp(-odd * odd) + 1e-6;
   });
-  const [xs, ys] = [middles.map(([x]) => x), middles.map(([, y]) => y)];
+  const [xs, ys, rs] = [middles.map(([x]) => x), middles.map(([, y]) => y), edges.map(radiusOf)];
   const reach = 6 + 2 * usual;
+  const [least, most] = [thinner * Math.min(start, end), wider * Math.max(start, end)];
   return {
     points: way.map((_, k) => [regressed(xs, trust, k, reach), regressed(ys, trust, k, reach)]),
-    radii: way.map((_, k) =>
-      Math.max(0.65 * Math.min(start, end), regressed(edges.map(radiusOf), trust, k, 2 * reach)),
-    ),
+    radii: way.map((_, k) => Math.max(least, Math.min(most, regressed(rs, trust, k, 2 * reach)))),
   };
 }
+
+/** A line is nowhere this much thinner or wider than at its ends. */
+const [thinner, wider] = [0.65, 1.5];
 
 const quantile = (values: readonly number[], share: number): number =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))]!;

@@ -119,10 +119,10 @@ describe('a Keep stroke over something of which nothing was taken', () => {
     const crack = Math.sin(x * 0.45 + 2 * Math.sin(y * 0.05)) + Math.sin(x * 0.17 + y * 0.02);
     return crack > 0.9 ? [150, 142, 134] : crack < -0.9 ? [74, 52, 42] : [108, 100, 92];
   };
-  const snow = (x: number, y: number): [number, number, number] =>
+  const snow = (y: number): [number, number, number] =>
     y < 200 ? [228 - y * 0.2, 214 - y * 0.2, 140 + y * 0.3] : [200, 214, 232];
   const float = disc(450, 210, 60);
-  const picture = paint(640, 420, (x, y) => (float(x, y) ? [196, 60, 40] : trunk(x, y) ? bark(x, y) : snow(x, y)));
+  const picture = paint(640, 420, (x, y) => (float(x, y) ? [196, 60, 40] : trunk(x, y) ? bark(x, y) : snow(y)));
   const kept = (...points: [number, number][]): Bytes =>
     sessionOf(picture).solve({ ...nothing, keep: [{ ...line(1, 12, ...points), withinEdges: true }] }).mask;
 

@@ -18,7 +18,7 @@ import { reachOf, refined, scaledRect, wholeOf } from './refine.ts';
 import type { Answer } from './saliency.ts';
 import { dropStrays } from './strays.ts';
 import { drawAnyStroke } from './stroke-within-edges.ts';
-import { drawStroke, movedStroke, type Stroke } from './strokes.ts';
+import { boundsOfPoints, drawStroke, movedStroke, type Stroke } from './strokes.ts';
 
 /** A stroke that teaches the cut; strokes are taken in the order of their turns, Keep before Drop where turns are alike. */
 export interface TeachingStroke extends Stroke {
@@ -192,15 +192,14 @@ export class CutSession {
 
   /** A thin line is taken, or left out, as it was found: colours beside it are not judged anew. */
   private turnOfLine(name: string, before: readonly Bytes[], stroke: Stroke, value: 0 | 1): Turn {
-    let changed: Rect | null = null;
+    const { width, height } = this.picture;
     const masks = before.map((mask) => {
       const drawn = { ...mask, data: mask.data.slice() };
-      drawStroke(drawn, stroke, value, mask.width / this.picture.width);
-      const differing = drawn.data.map((v, i) => (v === mask.data[i] ? 0 : 1));
-      if (mask === before[0]) changed = boundsOf({ ...mask, data: differing });
+      drawStroke(drawn, stroke, value, mask.width / width);
       return drawn;
     });
-    return { name, masks, changed };
+    const brush = Math.ceil(Math.max(stroke.radius, ...(stroke.radii ?? []))) + 2;
+    return { name, masks, changed: growRect(boundsOfPoints(stroke), brush, width, height) };
   }
 
   /** The user's decisions on a part of a level. @param picture that part */

@@ -27,6 +27,21 @@ const pieceLength = 1;
  */
 export function thinLine(picture: Rgba, way: readonly Point[], widest: number): ThinLine | null {
   const reach = reachOf(way, widest);
+  const area = growRect(
+    boundsOfPoints({ points: way }),
+    Math.ceil(reach + 8 * widest + 8),
+    picture.width,
+    picture.height,
+  );
+  const moved = way.map(([x, y]): Point => [x - area.x, y - area.y]);
+  const line = lineIn(cropRgba(picture, area), moved, reach, widest);
+  return line && { ...line, points: line.points.map(([x, y]) => [hundredths(x + area.x), hundredths(y + area.y)]) };
+}
+
+const hundredths = (value: number): number => Math.round(value * 100) / 100;
+
+/** The same in a part of the picture that holds all of the way. */
+function lineIn(picture: Rgba, way: readonly Point[], reach: number, widest: number): ThinLine | null {
   const first = middleLine(picture, way, reach, [0, widest]);
   if (first.length < 2) return null;
   // Most of the line says how wide it is; what is much wider or thinner, beside it, is not the line.
@@ -244,9 +259,8 @@ function simplified(points: readonly [number, number][], radii: readonly number[
     spans.push([a, at], [at, b]);
   }
   const order = [...kept].sort((a, b) => a - b);
-  const rounded = (v: number): number => Math.round(v * 100) / 100;
   return {
-    points: order.map((k) => [rounded(points[k]![0]), rounded(points[k]![1])]),
-    radii: order.map((k) => rounded(radii[k]!)),
+    points: order.map((k) => points[k]!),
+    radii: order.map((k) => hundredths(radii[k]!)),
   };
 }
