@@ -39,7 +39,11 @@ describe('thin lines followed by Keep and Drop', () => {
     await goOver(page, 182, 2);
     await press(page);
     await goOver(page, 400, -2);
-    await seen(page).first().waitFor();
+    // It is that to where the pointer came to rest, not to a place it passed.
+    await becomes(async () => {
+      const ends = await seen(page).evaluateAll((lines) => lines.map((line) => Number(line.getAttribute('x2'))));
+      return ends.length > 0 && Math.abs(ends.at(-1)! - 400) < 6;
+    }, true);
     await press(page);
     await page.getByText('1 keep, 0 drop').waitFor();
     await goOver(page, 610, 2);

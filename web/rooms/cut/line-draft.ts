@@ -1,6 +1,7 @@
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { ThinLine } from '../../../core/cut/thin-line.ts';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
+import { notifyError } from '../../data/notices.ts';
 import type { BrushStroke } from '../../parts/brush.tsx';
 
 type Place = [number, number];
@@ -41,6 +42,8 @@ interface Size {
   height: number;
 }
 
+const apart = (a: Place, b: Place): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
+
 /** Clicks joined by the thin line that leads from one to the next; a drag follows the line under it. Escape lays it down. */
 export function useLineDraft({ drawing, picture, find, onLine }: LineDraftOptions): LineDraft | null {
   const [from, setFrom] = useState<Place | null>(null);
@@ -48,7 +51,9 @@ export function useLineDraft({ drawing, picture, find, onLine }: LineDraftOption
   /** What was drawn and is being looked for, as it was seen; and what was found. */
   const [taken, setTaken] = useState<(ThinLine | null)[]>([]);
   const [found, setFound] = useState<(Drawing & { stroke: Stroke | null })[]>([]);
+  /** Whether a line to the pointer is being looked for, and where the pointer went in the meantime. */
   const asking = useRef(false);
+  const pointed = useRef<{ at: Place; widest: number } | null>(null);
   const waiting = useRef(Promise.resolve());
   // One a time, so that each comes onto what the one before it made.
   const pass = useEffectEvent(([first, ...rest]: typeof found) => {
@@ -75,13 +80,28 @@ export function useLineDraft({ drawing, picture, find, onLine }: LineDraftOption
     begin(goOn ? way.at(-1)! : null);
     // One after the other, as they were drawn.
     const work = async (): Promise<void> => {
-      const line = await find(way, Math.min(widestLine(picture), widest));
+      const line = await find(way, Math.min(widestLine(picture), widest)).catch((error: unknown) => {
+        notifyError(error);
+        return null;
+      });
       const stroke = line && { radius: Math.max(...line.radii), ...line };
       setFound((before) => [...before, { ...drawing, stroke }]);
     };
     waiting.current = waiting.current.then(work, work);
   };
-  const apart = (a: Place, b: Place): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
+  // One question at a time: while a line is looked for the pointer moves on, and only its newest place counts.
+  const ask = async (): Promise<void> => {
+    const start = latest.current.from;
+    if (!start || !pointed.current || asking.current) return;
+    const { at, widest } = pointed.current;
+    pointed.current = null;
+    asking.current = true;
+    // A picture that is just being opened has no lines yet: the pointer will move again.
+    const line = await find([start, at], Math.min(widestLine(picture), widest)).catch(() => null);
+    asking.current = false;
+    if (latest.current.name === name && latest.current.from === start) setPreview(line);
+    await ask();
+  };
 
   return {
     from,
@@ -95,15 +115,9 @@ export function useLineDraft({ drawing, picture, find, onLine }: LineDraftOption
       else if (from) follow([from, end], radius, true);
       else begin(end);
     },
-    // One question at a time: while a line is looked for the pointer moves on, and only its newest place counts.
     look: (at, widest) => {
-      if (!from || asking.current || apart(from, at) < 2) return;
-      asking.current = true;
-      void find([from, at], Math.min(widestLine(picture), widest))
-        .then((line) => {
-          if (latest.current.name === name && latest.current.from === from) setPreview(line);
-        })
-        .finally(() => (asking.current = false));
+      pointed.current = { at, widest };
+      void ask();
     },
   };
 }
