@@ -45,15 +45,14 @@ function confine(
   value: 0 | 1,
   rect: Rect | undefined,
 ): void {
-  if (lines.length === 0) return;
   const { width, height } = picture;
   const reach = bandRadius(width, height) * 9;
   const zones = joined(lines.map((line) => growRect(boundsOfPoints(line), reach, width, height)));
+  const parts = zones.map((zone) => (rect ? intersectRect(zone, rect) : zone)).filter((part) => part !== null);
+  if (parts.length === 0) return;
   const bare = { ...mask, data: mask.data.slice() };
   for (const line of lines) drawStroke(bare, line, 1 - value);
-  for (const zone of zones) {
-    const part = rect ? intersectRect(zone, rect) : zone;
-    if (!part) continue;
+  for (const part of parts) {
     const without = estimateAlpha(picture, bare, part);
     const cover = coverOf(lines, part);
     for (let y = 0, k = 0; y < part.height; y++)

@@ -1,8 +1,8 @@
-import { cropRgba, growRect, type Rgba } from '../pixels/raster.ts';
+import { cropRgba, growRect, makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { halve } from '../pixels/resample.ts';
 import { measuredLine, usualRadius, type Point } from './line-profile.ts';
 import { ridgesOf, type Ridges } from './ridges.ts';
-import { boundsOfPoints } from './strokes.ts';
+import { boundsOfPoints, drawStroke } from './strokes.ts';
 
 /** A thin thing: its middle line, and half its width at each point of it; picture pixels. */
 export interface ThinLine {
@@ -108,7 +108,8 @@ function stepwise(picture: Rgba, way: readonly Point[], reach: number, radii: Ra
   );
   const ridges = ridgesOf(cropRgba(picture, area), radii);
   const moved = way.map(([x, y]): Point => [x - area.x, y - area.y]);
-  const open = within(moved, reach, ridges);
+  const open = makeBytes(area.width, area.height);
+  drawStroke(open, { radius: reach, points: moved }, 1);
   const [from, to] = [moved[0]!, moved.at(-1)!].map((at) => onRidge(at, Math.max(2, radii[1]), ridges, open)) as [
     number,
     number,
@@ -119,32 +120,8 @@ function stepwise(picture: Rgba, way: readonly Point[], reach: number, radii: Ra
   ]);
 }
 
-/** 1 within a distance of a way. */
-function within(way: readonly Point[], reach: number, { width, height }: Ridges): Uint8Array {
-  const open = new Uint8Array(width * height);
-  for (let k = 1; k < way.length; k++) {
-    const [[ax, ay], [bx, by]] = [way[k - 1]!, way[k]!];
-    const length2 = (bx - ax) ** 2 + (by - ay) ** 2;
-    const [top, bottom] = [
-      Math.max(0, Math.floor(Math.min(ay, by) - reach)),
-      Math.min(height - 1, Math.ceil(Math.max(ay, by) + reach)),
-    ];
-    const [left, right] = [
-      Math.max(0, Math.floor(Math.min(ax, bx) - reach)),
-      Math.min(width - 1, Math.ceil(Math.max(ax, bx) + reach)),
-    ];
-    for (let y = top; y <= bottom; y++)
-      for (let x = left; x <= right; x++) {
-        const [dx, dy] = [x + 0.5 - ax, y + 0.5 - ay];
-        const t = length2 > 0 ? Math.max(0, Math.min(1, (dx * (bx - ax) + dy * (by - ay)) / length2)) : 0;
-        if ((dx - t * (bx - ax)) ** 2 + (dy - t * (by - ay)) ** 2 <= reach * reach) open[y * width + x] = 1;
-      }
-  }
-  return open;
-}
-
 /** The pixel of a ridge that is meant by a place: strong and near. */
-function onRidge([x, y]: Point, reach: number, { width, height, strength }: Ridges, open: Uint8Array): number {
+function onRidge([x, y]: Point, reach: number, { width, height, strength }: Ridges, open: Bytes): number {
   const clamp = (v: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(v)));
   let best = clamp(y, height) * width + clamp(x, width);
   let most = -Infinity;
@@ -152,7 +129,7 @@ function onRidge([x, y]: Point, reach: number, { width, height, strength }: Ridg
     for (let u = clamp(x - reach, width); u <= clamp(x + reach, width); u++) {
       const away = Math.hypot(u + 0.5 - x, v + 0.5 - y);
       const value = strength[v * width + u]! - away / reach;
-      if (away > reach || !open[v * width + u] || value <= most) continue;
+      if (away > reach || !open.data[v * width + u] || value <= most) continue;
       most = value;
       best = v * width + u;
     }
@@ -164,7 +141,7 @@ const steps = [-1, 0, 1, -1, 1, -1, 0, 1].map((dx, k) => ({ dx, dy: [-1, -1, -1,
 const mostCost = 160;
 
 /** Dijkstra's algorithm over neighbouring pixels, where going along a ridge costs little. */
-function cheapest({ width, height, strength, across }: Ridges, open: Uint8Array, from: number, to: number): number[] {
+function cheapest({ width, height, strength, across }: Ridges, open: Bytes, from: number, to: number): number[] {
   const cost = new Int32Array(width * height).fill(-1);
   const back = new Int8Array(width * height).fill(-1);
   const buckets: number[][] = Array.from({ length: mostCost }, () => []);
@@ -183,7 +160,7 @@ function cheapest({ width, height, strength, across }: Ridges, open: Uint8Array,
         const [x, y] = [(i % width) + dx, Math.floor(i / width) + dy];
         if (x < 0 || y < 0 || x >= width || y >= height) continue;
         const j = y * width + x;
-        if (!open[j]) continue;
+        if (!open.data[j]) continue;
         const length = dx !== 0 && dy !== 0 ? Math.SQRT2 : 1;
         const aside = Math.abs(dx * across[2 * j]! + dy * across[2 * j + 1]!) / length;
         const off = 1 - strength[j]!;

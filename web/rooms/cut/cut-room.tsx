@@ -119,14 +119,15 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
   const teach = (kind: 'keep' | 'drop', drawn: SubjectRecipe['keep'][number]): void => {
     if (subject) changeSubject(withStroke(subject, kind, drawn, picture), strokeNames[kind]);
   };
+  /** What a line is drawn for: a piece, and in a clip the frame that is shown. */
+  const taught = piece && subject ? [piece.id, step?.id, session.clipFrame].join(' ') : null;
   const lines = useLineDraft({
-    drawing:
-      followLines && piece && subject && (tool === 'keep' || tool === 'drop') ? { kind: tool, piece: piece.id } : null,
+    drawing: followLines && taught && (tool === 'keep' || tool === 'drop') ? { kind: tool, of: taught } : null,
     picture,
     find: session.line,
-    // When a line is found, another piece may be open: it was not drawn for that.
-    onLine: ({ kind, stroke: found, piece: of }) => {
-      if (piece?.id === of) teach(kind, found);
+    // When a line is found, another piece or frame may be open: it was not drawn for that.
+    onLine: ({ kind, stroke: found, of }) => {
+      if (taught === of) teach(kind, found);
     },
   });
   const box = (drawn: NonNullable<SubjectRecipe['box']>): void => {

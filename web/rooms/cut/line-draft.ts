@@ -9,7 +9,8 @@ type Stroke = SubjectRecipe['keep'][number];
 
 interface Drawing {
   kind: 'keep' | 'drop';
-  piece: string;
+  /** The piece, and whatever else it is part of. */
+  of: string;
 }
 
 interface LineDraftOptions {
@@ -64,7 +65,7 @@ export function useLineDraft({ drawing, picture, find, onLine }: LineDraftOption
   useEffect(() => {
     if (found.length > 0) pass(found);
   }, [found]);
-  const name = drawing && `${drawing.kind} ${drawing.piece}`;
+  const name = drawing && `${drawing.kind} ${drawing.of}`;
   const latest = useRef<{ name: string | null; from: Place | null }>({ name: null, from: null });
   const begin = (at: Place | null): void => {
     latest.current = { name, from: at };
