@@ -21,8 +21,8 @@ export async function heardFrom(
 ): Promise<Voice | null> {
   shared ??= new AudioContext({ latencyHint: 'interactive' });
   const context = shared;
-  // Where nothing was pressed yet, this would wait for a press.
-  if (context.state !== 'running') await Promise.race([context.resume(), after(300)]);
+  // Where nothing was pressed yet, this would wait for a press. Else a busy machine may take its time.
+  if (context.state !== 'running' && navigator.userActivation.hasBeenActive) await context.resume();
   if (context.state !== 'running' || channels[0]!.length === 0) return null;
   const buffer = context.createBuffer(channels.length, channels[0]!.length, rate);
   channels.forEach((channel, k) => buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, k));
@@ -40,5 +40,3 @@ export async function heardFrom(
     },
   };
 }
-
-const after = (milliseconds: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, milliseconds));
