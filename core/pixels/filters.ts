@@ -26,8 +26,17 @@ function boxRows(from: Float32Array, to: Float32Array, width: number, height: nu
   }
 }
 
+/** Side of the squares that are transposed one after another, so that what is written lies near what was written before. */
+const square = 32;
+
 function transpose(from: Float32Array, to: Float32Array, width: number, height: number): void {
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) to[x * height + y] = from[y * width + x]!;
+  for (let top = 0; top < height; top += square) {
+    const bottom = Math.min(height, top + square);
+    for (let left = 0; left < width; left += square) {
+      const right = Math.min(width, left + square);
+      for (let x = left; x < right; x++) for (let y = top; y < bottom; y++) to[x * height + y] = from[y * width + x]!;
+    }
+  }
 }
 
 /** Box mean of radius r in both directions, edges repeated. */

@@ -3,6 +3,7 @@ import { seededRandom } from '../pixels/random.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { blendSeams } from './blend.ts';
 import type { GuideLine } from './guides.ts';
+import { LevelPreview } from './level-preview.ts';
 import { linesBehind } from './lines-behind.ts';
 import { PatchMemory } from './patch-memory.ts';
 import { levelBytes, makeLevel, shrinkingSteps, startFromRim, type PyramidLevel, type Step } from './levels.ts';
@@ -43,7 +44,7 @@ export interface RebuildRequest {
   seen?: Bytes | null;
 }
 
-/** Called after each level with the whole picture as it stands, coarse first. */
+/** Called after each level with the whole picture as it stands, coarse first; a large one is shown smaller. */
 export type Preview = (picture: Rgba) => void;
 
 /**
@@ -84,7 +85,8 @@ async function rebuildIn(
   const random = seededRandom(seed * 2654435761 + 17);
   const manner = mannerOf(seed);
 
-  const show = (level: FillLevel, index: number): void => preview?.(withHole(out, level, area, hole, 2 ** index));
+  const shown = preview && new LevelPreview(picture, hole, area);
+  const show = (level: FillLevel, index: number): void => shown && preview(shown.of(level, 2 ** index));
   if (preview && manner.structured) await firstGlance(steps, show, seed, memory, progress);
   const lines = await linesBehind(picture, hole, request.lines, progress);
   const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
@@ -314,29 +316,4 @@ function writeHole(out: Rgba, level: FillLevel, area: Rect, hole: Bytes): void {
       out.data[i * 4 + 3] = 255;
     }
   }
-}
-
-/** A copy of the picture with the hole as a coarser level has it, enlarged bilinearly. */
-function withHole(picture: Rgba, level: FillLevel, area: Rect, hole: Bytes, scale: number): Rgba {
-  const copy: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
-  const { width, height, pixels } = level;
-  for (let y = area.y; y < area.y + area.height; y++) {
-    const v = (y - area.y + 0.5) / scale - 0.5 + patchRadius;
-    const top = Math.min(height - 2, Math.floor(v));
-    for (let x = area.x; x < area.x + area.width; x++) {
-      const i = y * copy.width + x;
-      if (!hole.data[i]) continue;
-      const u = (x - area.x + 0.5) / scale - 0.5 + patchRadius;
-      const left = Math.min(width - 2, Math.floor(u));
-      const p = (top * width + left) * 4;
-      const [fx, fy] = [u - left, v - top];
-      for (let c = 0; c < 3; c++) {
-        const above = pixels[p + c]! * (1 - fx) + pixels[p + 4 + c]! * fx;
-        const below = pixels[p + width * 4 + c]! * (1 - fx) + pixels[p + width * 4 + 4 + c]! * fx;
-        copy.data[i * 4 + c] = above * (1 - fy) + below * fy;
-      }
-      copy.data[i * 4 + 3] = 255;
-    }
-  }
-  return copy;
 }

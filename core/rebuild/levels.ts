@@ -22,15 +22,18 @@ export async function shrinkingSteps(first: Step, progress?: Progress): Promise<
   const steps: Step[] = [first];
   for (;;) {
     await checkpoint(progress);
-    const { picture, hole, barred } = steps.at(-1)!;
+    const { picture, hole } = steps.at(-1)!;
     if (steps.length > 8 || Math.min(picture.width, picture.height) < 40 || holeDepth(hole) < 4) return steps;
-    steps.push({
-      picture: halveKnown(picture, hole),
-      hole: halveMask(hole),
-      barred: barred && halveMask(barred),
-    });
+    steps.push(halvedStep(steps.at(-1)!));
   }
 }
+
+/** The same at half the size; what is in the hole stays out of what surrounds it. */
+export const halvedStep = ({ picture, hole, barred }: Step): Step => ({
+  picture: halveKnown(picture, hole),
+  hole: halveMask(hole),
+  barred: barred && halveMask(barred),
+});
 
 /** Largest number of pixels from a pixel of the hole straight to the left or up out of it: a cheap bound of its depth. */
 function holeDepth(hole: Bytes): number {

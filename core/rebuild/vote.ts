@@ -110,24 +110,15 @@ export async function copyBest(
   trust: Float32Array,
   progress: Progress | undefined,
 ): Promise<Int32Array> {
-  const { width, pixels, known, targets } = level;
-  const weight = weightsOf(field, trust, targets);
+  const { pixels, known, targets } = level;
+  const heaviest = await heaviestAround(weightsOf(field, trust, targets), level, progress);
   const origin = new Int32Array(known.length).fill(-1);
   for (let k = 0; k < targets.length; k++) {
-    if (k % 4000 === 0) await checkpoint(progress);
+    if (k % 20_000 === 0) await checkpoint(progress);
     const t = targets[k]!;
-    if (known[t]) continue;
-    let heaviest = 0;
-    let from = 0;
-    for (let dy = -patchRadius; dy <= patchRadius; dy++) {
-      const row = t + dy * width;
-      for (let c = row - patchRadius; c <= row + patchRadius; c++) {
-        if (weight[c]! <= heaviest) continue;
-        heaviest = weight[c]!;
-        from = field.match[c]! - c + t;
-      }
-    }
-    if (heaviest === 0) continue;
+    const c = heaviest[t]!;
+    if (known[t] || c < 0) continue;
+    const from = field.match[c]! - c + t;
     origin[t] = from;
     // Sources are given pixels, never targets, so what is copied here is not copied from again.
     pixels[t * 4] = pixels[from * 4]!;
@@ -135,6 +126,42 @@ export async function copyBest(
     pixels[t * 4 + 2] = pixels[from * 4 + 2]!;
   }
   return origin;
+}
+
+/**
+ * Where in the square window of a patch around each target the weight is greatest: among the like the first in scan order;
+ * -1 where there is none. Along rows first, then down what was found there: a seventh of the comparisons.
+ */
+async function heaviestAround(
+  weight: Float32Array,
+  { width, targets }: FillLevel,
+  progress: Progress | undefined,
+): Promise<Int32Array> {
+  const inRow = new Int32Array(weight.length).fill(-1);
+  const begin = Math.max(patchRadius, (targets[0] ?? 0) - patchRadius * width - patchRadius);
+  const end = Math.min(weight.length - patchRadius, (targets.at(-1) ?? 0) + patchRadius * width + patchRadius + 1);
+  for (let i = begin; i < end; i++) {
+    if (i % 100_000 === 0) await checkpoint(progress);
+    let most = 0;
+    for (let c = i - patchRadius; c <= i + patchRadius; c++) {
+      if (weight[c]! <= most) continue;
+      most = weight[c]!;
+      inRow[i] = c;
+    }
+  }
+  const found = new Int32Array(weight.length).fill(-1);
+  for (let k = 0; k < targets.length; k++) {
+    if (k % 20_000 === 0) await checkpoint(progress);
+    const t = targets[k]!;
+    let most = 0;
+    for (let dy = -patchRadius; dy <= patchRadius; dy++) {
+      const c = inRow[t + dy * width]!;
+      if (c < 0 || weight[c]! <= most) continue;
+      most = weight[c]!;
+      found[t] = c;
+    }
+  }
+  return found;
 }
 
 /** Variance of the proposals (squared bytes, three channels) below which they count as one. */
