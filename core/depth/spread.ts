@@ -44,6 +44,7 @@ export async function spreadOverEdges(
   await checkpoint(progress);
   const grid = await GridLaplacian.over(width, height, right, down, tie, progress);
   const solved = await grid.solve(wanted, undefined, 1e-3, 40, progress);
+  grid.release();
   return { width, height, data: solved.map((v) => Math.max(0, Math.min(1, v))) };
 }
 

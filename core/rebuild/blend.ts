@@ -1,8 +1,8 @@
 import { GridLaplacian } from '../pixels/grid-laplacian.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { boxBlur, windowMost } from '../pixels/filters.ts';
-import { makePlane, type Rect } from '../pixels/raster.ts';
+import type { Rect } from '../pixels/raster.ts';
 import type { FillLevel } from './patch-field.ts';
+import { seenOf, Sharpness } from './sharpness.ts';
 
 /** Light is a factor, so seams are joined in logarithms; this many bytes are added first, as black has none. */
 const lift = 12;
@@ -17,10 +17,6 @@ const seamScale = 0.14;
 const edgeScale = 0.1;
 /** A larger step than this is never light. */
 const largestStep = 0.5;
-/** How a difference is seen: in the dark, where a level or two of noise is a large factor, less. */
-const seenOf = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + 40));
-/** Pixels around a place within which its sharpest edge is looked for. */
-const sharpnessReach = 40;
 /**
  * A step at a seam that is so many times steeper than anything around it, and a little more than noise, is no edge of a thing:
  * where all is out of focus there is none. It is believed whole.
@@ -39,7 +35,7 @@ const keep = 5e-4;
 export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<void> {
   const { width, pixels, known, targets } = level;
   const area = areaOf(targets, width);
-  const sharpest = await sharpestAround(level, progress);
+  const sharpness = new Sharpness(level);
   const count = area.width * area.height;
   const [right, down, anchor] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
   const wanted = [0, 1, 2].map(() => new Float32Array(count));
@@ -56,7 +52,7 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
       weights[cell(p)] = 1;
       return;
     }
-    const weight = seamStep(level, sharpest, origin, p, q, step);
+    const weight = seamStep(level, sharpness, origin, p, q, step);
     if (inP && inQ) weights[cell(p)] = weight;
     else anchor[cell(inP ? p : q)]! += weight;
     for (let c = 0; c < 3; c++) {
@@ -85,31 +81,7 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
         pixels[t * 4 + c] = clampByte((pixels[t * 4 + c]! + lift) * Math.exp(shift[cell(t)]!) - lift);
     }
   }
-}
-
-/**
- * The steepest step between known neighbours around every pixel (as seen, over three by three pixels, so that noise is no
- * edge); 0 where nothing is known around.
- */
-async function sharpestAround({ width, pixels, known }: FillLevel, progress?: Progress): Promise<Float32Array> {
-  const height = known.length / width;
-  const steps = makePlane(width, height);
-  const all = boxBlur({ width, height, data: Float32Array.from(known) }, 1).data;
-  for (let c = 0; c < 3; c++) {
-    await checkpoint(progress);
-    const light = makePlane(width, height);
-    for (let i = 0; i < known.length; i++) light.data[i] = seenOf[pixels[i * 4 + c]!]!;
-    const even = boxBlur(light, 1).data;
-    for (let i = 0; i + width < known.length; i++) {
-      // Only where the whole of what was averaged is known.
-      if (all[i]! < 0.999) continue;
-      const across = all[i + 1]! < 0.999 ? 0 : Math.abs(even[i + 1]! - even[i]!);
-      const down = all[i + width]! < 0.999 ? 0 : Math.abs(even[i + width]! - even[i]!);
-      steps.data[i] = Math.max(steps.data[i]!, across, down);
-    }
-  }
-  await checkpoint(progress);
-  return windowMost(steps, sharpnessReach).data;
+  grid.release();
 }
 
 /** The rectangle around all targets. */
@@ -133,7 +105,7 @@ const step = new Float64Array(3);
  */
 function seamStep(
   { pixels, known }: FillLevel,
-  sharpest: Float32Array,
+  sharpness: Sharpness,
   origin: Int32Array,
   p: number,
   q: number,
@@ -158,7 +130,7 @@ function seamStep(
     seen = Math.max(seen, Math.abs(seenOf[pixels[p * 4 + c]!]! - seenOf[pixels[q * 4 + c]!]!));
     steepest = Math.max(steepest, Math.abs(first), Math.abs(second));
   }
-  const edge = Math.max(sharpest[p]!, sharpest[q]!, hasP ? sharpest[sp]! : 0, hasQ ? sharpest[sq]! : 0);
+  const edge = Math.max(sharpness.at(p), sharpness.at(q), hasP ? sharpness.at(sp) : 0, hasQ ? sharpness.at(sq) : 0);
   if (seen > timesSharpest * edge + noiseStep) return 1;
   if (largest > largestStep) {
     out.fill(0);

@@ -38,6 +38,7 @@ export async function matchSurroundings(
       if (inside.data[k]) copied[i] = copied[i]! + add[k]!;
     }
   }
+  grid.release();
 }
 
 function neighbours(k: number, width: number, height: number): number[] {

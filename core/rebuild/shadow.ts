@@ -104,7 +104,9 @@ async function screened(
     wanted[i] = hold * raw[i]!;
   }
   const grid = await GridLaplacian.over(width, height, right, down, anchor, progress);
-  return grid.solve(wanted, undefined, 1e-3, 60, progress);
+  const share = await grid.solve(wanted, undefined, 1e-3, 60, progress);
+  grid.release();
+  return share;
 }
 
 function withoutDarkening(picture: Rgba, share: Float32Array): Rgba {

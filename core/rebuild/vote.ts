@@ -140,14 +140,23 @@ async function heaviestAround(
   const inRow = new Int32Array(weight.length).fill(-1);
   const begin = Math.max(patchRadius, (targets[0] ?? 0) - patchRadius * width - patchRadius);
   const end = Math.min(weight.length - patchRadius, (targets.at(-1) ?? 0) + patchRadius * width + patchRadius + 1);
+  let heaviest = -1;
   for (let i = begin; i < end; i++) {
     if (i % 100_000 === 0) await checkpoint(progress);
-    let most = 0;
-    for (let c = i - patchRadius; c <= i + patchRadius; c++) {
-      if (weight[c]! <= most) continue;
-      most = weight[c]!;
-      inRow[i] = c;
+    const last = i + patchRadius;
+    // The one before stays while it is within the window and nothing heavier comes in.
+    if (heaviest >= i - patchRadius) {
+      if (weight[last]! > weight[heaviest]!) heaviest = last;
+    } else {
+      heaviest = -1;
+      let most = 0;
+      for (let c = i - patchRadius; c <= last; c++) {
+        if (weight[c]! <= most) continue;
+        most = weight[c]!;
+        heaviest = c;
+      }
     }
+    inRow[i] = heaviest;
   }
   const found = new Int32Array(weight.length).fill(-1);
   for (let k = 0; k < targets.length; k++) {
