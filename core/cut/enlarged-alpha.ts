@@ -5,9 +5,6 @@ const reach = 2;
 /** Variance of colour (0..1) below which it says nothing: noise. */
 const noise = 2e-4;
 
-/** Alpha as a linear function of colour around one pixel: three factors and a constant. */
-type Line = readonly [r: number, g: number, b: number, constant: number];
-
 /**
  * Alpha of a picture from that of its half: within a small window alpha is taken as a linear function of colour, which is read at the
  * smaller size and used at the larger one (joint upsampling by a guided filter, He & Sun 2015; closed-form matting rests on the
@@ -18,94 +15,132 @@ export function enlargedAlpha(picture: Rgba, half: Rgba, alpha: Bytes): Bytes {
   const { width, height } = picture;
   const out = makeBytes(width, height);
   const [least, most] = extremesOf(alpha);
-  const lines = new Map<number, Line>();
-  const lineAt = (i: number): Line => {
-    let line = lines.get(i);
-    if (!line) lines.set(i, (line = lineAround(half, alpha, i)));
-    return line;
-  };
-  for (let y = 0; y < height; y++)
+  const lines = new Lines(half, alpha);
+  for (let y = 0; y < height; y++) {
+    const row = Math.min(alpha.height - 1, y >> 1) * alpha.width;
     for (let x = 0; x < width; x++) {
-      const s = Math.min(alpha.height - 1, y >> 1) * alpha.width + Math.min(alpha.width - 1, x >> 1);
-      const i = y * width + x;
+      const s = row + Math.min(alpha.width - 1, x >> 1);
       const [low, high] = [least[s]!, most[s]!];
-      out.data[i] =
-        low === high ? low : Math.max(low, Math.min(high, 255 * blended(picture.data, i * 4, x, y, alpha, lineAt)));
+      const i = y * width + x;
+      out.data[i] = low === high ? low : Math.max(low, Math.min(high, 255 * lines.blended(picture.data, i * 4, x, y)));
     }
+  }
   return out;
 }
 
-/** The lines of the four smaller pixels around, by how near they are, at a pixel's own colour. */
-function blended(
-  data: Uint8ClampedArray,
-  p: number,
-  x: number,
-  y: number,
-  { width, height }: Bytes,
-  lineAt: (i: number) => Line,
-): number {
-  const [u, v] = [(x - 0.5) / 2, (y - 0.5) / 2];
-  const [u0, v0] = [Math.floor(u), Math.floor(v)];
-  let sum = 0;
-  for (const [dx, dy] of corners) {
-    const weight = (dx ? u - u0 : 1 - u + u0) * (dy ? v - v0 : 1 - v + v0);
-    const at = Math.max(0, Math.min(height - 1, v0 + dy)) * width + Math.max(0, Math.min(width - 1, u0 + dx));
-    const [r, g, b, constant] = lineAt(at);
-    sum += weight * (constant + (r * data[p]! + g * data[p + 1]! + b * data[p + 2]!) / 255);
-  }
-  return sum;
-}
-
-const corners = [
-  [0, 0],
-  [1, 0],
-  [0, 1],
-  [1, 1],
-] as const;
-
-/** The least and the most alpha among each pixel and its eight neighbours. */
+/** The least and the most alpha among each pixel and its eight neighbours: along rows, then down. */
 function extremesOf({ width, height, data }: Bytes): [Uint8Array, Uint8Array] {
-  const [least, most] = [new Uint8Array(data.length), new Uint8Array(data.length)];
+  const [low, high] = [new Uint8Array(data.length), new Uint8Array(data.length)];
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
-      let [low, high] = [255, 0];
-      for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
-        for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
-          const a = data[v * width + u]!;
-          if (a < low) low = a;
-          if (a > high) high = a;
-        }
-      least[i] = low;
-      most[i] = high;
+      const [left, here, right] = [data[x > 0 ? i - 1 : i]!, data[i]!, data[x + 1 < width ? i + 1 : i]!];
+      low[i] = Math.min(left, here, right);
+      high[i] = Math.max(left, here, right);
     }
+  const [least, most] = [new Uint8Array(data.length), new Uint8Array(data.length)];
+  for (let i = 0; i < data.length; i++) {
+    const [above, below] = [i >= width ? i - width : i, i + width < data.length ? i + width : i];
+    least[i] = Math.min(low[above]!, low[i]!, low[below]!);
+    most[i] = Math.max(high[above]!, high[i]!, high[below]!);
+  }
   return [least, most];
 }
 
-/** Least squares of alpha over the colours of a window. */
-function lineAround({ width, height, data }: Rgba, alpha: Bytes, i: number): Line {
-  const [x, y] = [i % width, Math.floor(i / width)];
-  // Sums of colours and alpha, and of their products with colours: red, green, blue, alpha.
-  const sums = [0, 0, 0, 0];
-  const products = Array.from({ length: 3 }, () => [0, 0, 0, 0]);
-  let n = 0;
-  for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++)
-    for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++, n++) {
-      const j = v * width + u;
-      const own = [data[j * 4]! / 255, data[j * 4 + 1]! / 255, data[j * 4 + 2]! / 255, alpha.data[j]! / 255];
-      for (let k = 0; k < 4; k++) {
-        sums[k]! += own[k]!;
-        for (let c = 0; c < 3; c++) products[c]![k]! += own[c]! * own[k]!;
+/** Alpha as linear functions of colour around the pixels of a picture, each found when it is first asked for. */
+class Lines {
+  /** Where the line of each pixel is kept, from 1 on; 0 for none yet. */
+  private readonly at: Int32Array;
+  /** Of each line three factors and a constant. */
+  private kept = new Float64Array(4 * 1024);
+  private count = 0;
+
+  constructor(
+    private readonly picture: Rgba,
+    private readonly alpha: Bytes,
+  ) {
+    this.at = new Int32Array(alpha.data.length);
+  }
+
+  /** Alpha 0..1 (or a little beyond) of a pixel twice as fine, by the lines of the four around it, by how near they are. */
+  blended(data: Uint8ClampedArray, p: number, x: number, y: number): number {
+    const { width, height } = this.alpha;
+    const [u, v] = [(x - 0.5) / 2, (y - 0.5) / 2];
+    const [u0, v0] = [Math.floor(u), Math.floor(v)];
+    const [left, right] = [Math.max(0, u0), Math.min(width - 1, u0 + 1)];
+    const [top, bottom] = [Math.max(0, v0) * width, Math.min(height - 1, v0 + 1) * width];
+    return (
+      (1 - u + u0) * (1 - v + v0) * this.value(top + left, data, p) +
+      (u - u0) * (1 - v + v0) * this.value(top + right, data, p) +
+      (1 - u + u0) * (v - v0) * this.value(bottom + left, data, p) +
+      (u - u0) * (v - v0) * this.value(bottom + right, data, p)
+    );
+  }
+
+  private value(i: number, data: Uint8ClampedArray, p: number): number {
+    const k = 4 * ((this.at[i] || this.find(i)) - 1);
+    const { kept } = this;
+    return kept[k + 3]! + (kept[k]! * data[p]! + kept[k + 1]! * data[p + 1]! + kept[k + 2]! * data[p + 2]!) / 255;
+  }
+
+  /** Least squares of alpha over the colours of a window. @returns where it is kept */
+  private find(i: number): number {
+    const { width, height, data } = this.picture;
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const [left, right] = [Math.max(0, x - reach), Math.min(width - 1, x + reach)];
+    const [top, bottom] = [Math.max(0, y - reach), Math.min(height - 1, y + reach)];
+    // Sums of colours and alpha, and of their products with colours.
+    let [r, g, b, a] = [0, 0, 0, 0];
+    let [rr, rg, rb, ra, gg, gb, ga, bb, ba] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+    for (let v = top; v <= bottom; v++)
+      for (let u = left; u <= right; u++) {
+        const j = v * width + u;
+        const red = data[j * 4]! / 255;
+        const green = data[j * 4 + 1]! / 255;
+        const blue = data[j * 4 + 2]! / 255;
+        const own = this.alpha.data[j]! / 255;
+        r += red;
+        g += green;
+        b += blue;
+        a += own;
+        rr += red * red;
+        rg += red * green;
+        rb += red * blue;
+        ra += red * own;
+        gg += green * green;
+        gb += green * blue;
+        ga += green * own;
+        bb += blue * blue;
+        ba += blue * own;
       }
+    const n = (right - left + 1) * (bottom - top + 1);
+    [r, g, b, a] = [r / n, g / n, b / n, a / n];
+    const [fr, fg, fb] = solved(
+      [
+        rr / n - r * r + noise,
+        rg / n - r * g,
+        rb / n - r * b,
+        gg / n - g * g + noise,
+        gb / n - g * b,
+        bb / n - b * b + noise,
+      ],
+      [ra / n - r * a, ga / n - g * a, ba / n - b * a],
+    );
+    return this.keep(i, fr, fg, fb, a - fr * r - fg * g - fb * b);
+  }
+
+  private keep(i: number, r: number, g: number, b: number, constant: number): number {
+    const k = 4 * this.count++;
+    if (k === this.kept.length) {
+      const larger = new Float64Array(2 * k);
+      larger.set(this.kept);
+      this.kept = larger;
     }
-  const mean = sums.map((sum) => sum / n) as [number, number, number, number];
-  const covariance = (c: number, k: number): number => products[c]![k]! / n - mean[c]! * mean[k]!;
-  const spread = [0, 1, 2].map((c) => covariance(c, c) + noise);
-  const factors = solved(
-    [spread[0]!, covariance(0, 1), covariance(0, 2), spread[1]!, covariance(1, 2), spread[2]!],
-    [covariance(0, 3), covariance(1, 3), covariance(2, 3)],
-  );
-  const [r, g, b] = factors;
-  return [r, g, b, mean[3] - r * mean[0] - g * mean[1] - b * mean[2]];
+    this.kept[k] = r;
+    this.kept[k + 1] = g;
+    this.kept[k + 2] = b;
+    this.kept[k + 3] = constant;
+    return (this.at[i] = this.count);
+  }
 }
 
 /** A symmetric system of three, by its adjugate. */
