@@ -16,9 +16,10 @@ import {
 import { noiseLevel } from '../pixels/noise-level.ts';
 import { denoised } from '../pixels/non-local-means.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
+import { doneAtOnce, type Steps } from '../pixels/steps.ts';
 import { boundaryBand } from './band.ts';
-import { enlargedAlpha } from './enlarged-alpha.ts';
-import { solveMatte, type MatteInput } from './closed-form-matte.ts';
+import { enlargedInSteps } from './enlarged-alpha.ts';
+import { matteInSteps, solveMatte, type MatteInput } from './closed-form-matte.ts';
 import { softEdgeOf } from './soft-edge.ts';
 
 /** Half width in pixels of the band in which alpha is estimated, for a picture of this size. */
@@ -32,18 +33,23 @@ export function bandRadius(width: number, height: number): number {
  * @param rect only this part is estimated; outside it alpha is the mask's
  * @param previous alpha to keep outside `rect`
  */
-export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Bytes {
+export const estimateAlpha = (picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Bytes =>
+  doneAtOnce(alphaInSteps(picture, mask, rect, previous));
+
+/** The same in steps of a moment. */
+export function* alphaInSteps(picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Steps<Bytes> {
   const { width, height } = picture;
   const radius = bandRadius(width, height);
   const wanted = rect ?? { x: 0, y: 0, width, height };
-  if (width * height <= solvedUpTo) return estimated(picture, mask, wanted, previous, radius);
+  if (width * height <= solvedUpTo) return yield* estimated(picture, mask, wanted, previous, radius);
   const alpha = previous ? { ...previous, data: previous.data.slice() } : makeBytes(width, height);
   // What bears on the wanted part, with even sides, so that its half has whole pixels.
   const near = growRect(wanted, radius * 15, width, height);
   const [x, y] = [near.x & ~1, near.y & ~1];
   const area = { x, y, width: near.x + near.width - x, height: near.y + near.height - y };
   const inner = { ...wanted, x: wanted.x - x, y: wanted.y - y };
-  const part = viaHalf(cropRgba(picture, area), cropBytes(mask, area), inner, radius);
+  yield;
+  const part = yield* viaHalf(cropRgba(picture, area), cropBytes(mask, area), inner, radius);
   pasteBytes(alpha, cropBytes(part, inner), wanted.x, wanted.y);
   return alpha;
 }
@@ -52,8 +58,9 @@ export function estimateAlpha(picture: Rgba, mask: Bytes, rect?: Rect, previous?
 const solvedUpTo = 3e6;
 
 /** Alpha of a large picture from that of its half, which may be large itself. */
-function viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Bytes {
+function* viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Steps<Bytes> {
   const [half, halfMask] = [halve(picture), halveMask(mask)];
+  yield;
   const around = growRect(wanted, 8, picture.width, picture.height);
   const [x, y] = [around.x >> 1, around.y >> 1];
   const [right, bottom] = [around.x + around.width, around.y + around.height];
@@ -66,12 +73,18 @@ function viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Byte
   const smaller = Math.max(3, Math.round(radius / 2));
   const alpha =
     half.width * half.height > solvedUpTo
-      ? viaHalf(half, halfMask, inHalf, smaller)
-      : estimated(half, halfMask, inHalf, undefined, smaller);
-  return enlargedAlpha(picture, half, alpha);
+      ? yield* viaHalf(half, halfMask, inHalf, smaller)
+      : yield* estimated(half, halfMask, inHalf, undefined, smaller);
+  return yield* enlargedInSteps(picture, half, alpha);
 }
 
-function estimated(picture: Rgba, mask: Bytes, wanted: Rect, previous: Bytes | undefined, radius: number): Bytes {
+function* estimated(
+  picture: Rgba,
+  mask: Bytes,
+  wanted: Rect,
+  previous: Bytes | undefined,
+  radius: number,
+): Steps<Bytes> {
   const { width, height } = picture;
   const alpha = previous ? { ...previous, data: previous.data.slice() } : makeBytes(width, height);
   for (let y = wanted.y; y < wanted.y + wanted.height; y++) {
@@ -86,8 +99,11 @@ function estimated(picture: Rgba, mask: Bytes, wanted: Rect, previous: Bytes | u
 
   const partMask = cropBytes(mask, edge);
   const part = withoutNoise(cropRgba(picture, edge), noiseLevel(picture), () => boundaryBand(partMask, radius + 1));
+  yield;
   const guess = guessAlpha(part, partMask, radius);
+  yield;
   const unknown = unknownRegion(partMask, guess, radius);
+  yield;
   widenSoftEdges(part, partMask, radius, guess, unknown);
   const fallback = softened(partMask);
   const input: MatteInput = {
@@ -98,7 +114,7 @@ function estimated(picture: Rgba, mask: Bytes, wanted: Rect, previous: Bytes | u
     certainty: guess.certainty,
     fallback,
   };
-  const solved = solveMatte(input);
+  const solved = yield* matteInSteps(input);
   pasteBytes(alpha, cropBytes(solved, { ...target, x: target.x - edge.x, y: target.y - edge.y }), target.x, target.y);
   return alpha;
 }

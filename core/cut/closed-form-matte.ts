@@ -1,4 +1,5 @@
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { doneAtOnce, type Steps } from '../pixels/steps.ts';
 
 export interface MatteInput {
   picture: Rgba;
@@ -31,7 +32,9 @@ const centre = 12;
  * conjugate gradients with diagonal preconditioning over the unknown pixels only.
  * @returns alpha 0..255
  */
-export function solveMatte(input: MatteInput): Bytes {
+export const solveMatte = (input: MatteInput): Bytes => doneAtOnce(matteInSteps(input));
+
+export function* matteInSteps(input: MatteInput): Steps<Bytes> {
   const { picture, mask, unknown, guess, certainty, fallback } = input;
   const { width, height } = picture;
   const index = new Int32Array(width * height).fill(-1);
@@ -46,7 +49,9 @@ export function solveMatte(input: MatteInput): Bytes {
   for (let i = 0; i < index.length; i++) out.data[i] = mask.data[i] ? 255 : 0;
   if (pixels.length === 0 || width < 3 || height < 3) return out;
 
+  yield;
   const rows = laplacianRows(picture, index, pixels.length);
+  yield;
   const system = assemble(rows, index, pixels, width, height, mask);
   const x = new Float32Array(pixels.length);
   for (let k = 0; k < pixels.length; k++) {
@@ -59,7 +64,7 @@ export function solveMatte(input: MatteInput): Bytes {
     system.right[k] = system.right[k]! + w * guess.data[i]! + v * edge;
     x[k] = trust * guess.data[i]! + (1 - trust) * edge;
   }
-  conjugateGradients(system, x, 70, 1e-3);
+  yield* conjugateGradients(system, x, 70, 1e-3);
   for (let k = 0; k < pixels.length; k++) {
     // Alpha within 2 % of an end is that end: a veil of nearly nothing shows as dirt on a new ground.
     const a = (x[k]! - 0.02) / 0.96;
@@ -215,8 +220,11 @@ function multiply(system: SparseSystem, x: Float32Array, out: Float32Array): voi
   }
 }
 
+/** Rounds in one step. */
+const stepRounds = 8;
+
 /** Preconditioned conjugate gradients (Hestenes & Stiefel 1952), in place in `x`. */
-function conjugateGradients(system: SparseSystem, x: Float32Array, rounds: number, tolerance: number): void {
+function* conjugateGradients(system: SparseSystem, x: Float32Array, rounds: number, tolerance: number): Steps<void> {
   const n = x.length;
   const r = new Float32Array(n);
   const p = new Float32Array(n);
@@ -230,6 +238,7 @@ function conjugateGradients(system: SparseSystem, x: Float32Array, rounds: numbe
   }
   const stop = rz * tolerance * tolerance;
   for (let round = 0; round < rounds && rz > stop && rz > 1e-12; round++) {
+    if (round % stepRounds === 0) yield;
     multiply(system, p, q);
     let pq = 0;
     for (let k = 0; k < n; k++) pq += p[k]! * q[k]!;

@@ -1,4 +1,5 @@
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { doneAtOnce, type Steps } from '../pixels/steps.ts';
 
 /** Half width of the window, in pixels of the smaller size, within which alpha is a linear function of colour. */
 const reach = 2;
@@ -11,12 +12,20 @@ const noise = 2e-4;
  * same assumption). What is all clear or all opaque around stays so.
  * @param picture as large as alpha shall be  @param half the same picture at half the size  @param alpha of the half, 0..255
  */
-export function enlargedAlpha(picture: Rgba, half: Rgba, alpha: Bytes): Bytes {
+export const enlargedAlpha = (picture: Rgba, half: Rgba, alpha: Bytes): Bytes =>
+  doneAtOnce(enlargedInSteps(picture, half, alpha));
+
+/** Pixels that are enlarged in one step. */
+const stepPixels = 2e6;
+
+export function* enlargedInSteps(picture: Rgba, half: Rgba, alpha: Bytes): Steps<Bytes> {
   const { width, height } = picture;
+  const rows = Math.ceil(stepPixels / width);
   const out = makeBytes(width, height);
   const [least, most] = extremesOf(alpha);
   const lines = new Lines(half, alpha);
   for (let y = 0; y < height; y++) {
+    if (y % rows === 0) yield;
     const row = Math.min(alpha.height - 1, y >> 1) * alpha.width;
     for (let x = 0; x < width; x++) {
       const s = row + Math.min(alpha.width - 1, x >> 1);

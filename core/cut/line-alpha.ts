@@ -8,7 +8,8 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
-import { bandRadius, estimateAlpha } from './alpha.ts';
+import { doneAtOnce, type Steps } from '../pixels/steps.ts';
+import { alphaInSteps, bandRadius } from './alpha.ts';
 import { boundsOfPoints, drawStroke, movedStroke, type Stroke } from './strokes.ts';
 
 /** Keep and Drop strokes; of them those with radii are thin lines. */
@@ -22,29 +23,33 @@ interface Strokes {
  * width and the softness of a lens. Colours alone would spread a faint line over its surroundings.
  * @param rect only this part is estimated  @param previous alpha to keep outside `rect`
  */
-export function alphaWithLines(
+export const alphaWithLines = (picture: Rgba, mask: Bytes, strokes: Strokes, rect?: Rect, previous?: Bytes): Bytes =>
+  doneAtOnce(alphaWithLinesInSteps(picture, mask, strokes, rect, previous));
+
+/** The same in steps of a moment. */
+export function* alphaWithLinesInSteps(
   picture: Rgba,
   mask: Bytes,
   { keep, drop }: Strokes,
   rect?: Rect,
   previous?: Bytes,
-): Bytes {
-  const alpha = estimateAlpha(picture, mask, rect, previous);
+): Steps<Bytes> {
+  const alpha = yield* alphaInSteps(picture, mask, rect, previous);
   const isLine = ({ radii }: Stroke): boolean => radii !== undefined;
-  confine(picture, mask, alpha, keep.filter(isLine), 1, rect);
-  confine(picture, mask, alpha, drop.filter(isLine), 0, rect);
+  yield* confine(picture, mask, alpha, keep.filter(isLine), 1, rect);
+  yield* confine(picture, mask, alpha, drop.filter(isLine), 0, rect);
   return alpha;
 }
 
 /** @param value what the lines set in the mask */
-function confine(
+function* confine(
   picture: Rgba,
   mask: Bytes,
   alpha: Bytes,
   lines: readonly Stroke[],
   value: 0 | 1,
   rect: Rect | undefined,
-): void {
+): Steps<void> {
   const { width, height } = picture;
   const reach = bandRadius(width, height) * 9;
   const zones = joined(lines.map((line) => growRect(boundsOfPoints(line), reach, width, height)));
@@ -53,7 +58,7 @@ function confine(
   const bare = { ...mask, data: mask.data.slice() };
   for (const line of lines) drawStroke(bare, line, 1 - value);
   for (const part of parts) {
-    const without = estimateAlpha(picture, bare, part);
+    const without = yield* alphaInSteps(picture, bare, part);
     const cover = coverOf(lines, part);
     for (let y = 0, k = 0; y < part.height; y++)
       for (let i = (part.y + y) * width + part.x, end = i + part.width; i < end; i++, k++) {

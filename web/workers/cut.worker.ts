@@ -119,6 +119,12 @@ async function stopIfCancelled(request: number): Promise<void> {
   if (cancelled.has(request)) throw new Cancelled();
 }
 
+/** The same, and when something newer is to be solved, which makes this pointless. */
+async function stopIfLeft(request: number): Promise<void> {
+  await stopIfCancelled(request);
+  if (waiting.some((other) => other.kind === 'solve')) throw new Cancelled();
+}
+
 /** Findings with points a message can carry. */
 const sent = (finding: Finding) => ({
   ...finding,
@@ -159,7 +165,7 @@ async function solve(state: OpenPicture, message: Solve): Promise<void> {
       if (overtaken(request)) return;
       await between();
     }
-    await sendDressed(state, message, await state.find(recipe, between), started);
+    await sendDressed(state, message, await state.find(recipe, () => stopIfLeft(request)), started);
   }
   keepSoon(state, message);
 }
@@ -238,7 +244,7 @@ async function solvePlain(state: OpenPicture, request: number, recipe: SubjectRe
   if (!subject.settled) {
     await quiet();
     if (overtaken(request)) return;
-    await send(state.settle(subject, mask));
+    await send(await state.settle(subject, mask, () => stopIfLeft(request)));
   }
   const alpha = subject.alpha!;
   state.shown = alpha;

@@ -48,6 +48,8 @@ function gap(a: Bytes, b: Bytes): { share: number; mean: number } {
   return { share: far / a.data.length, mean: sum / a.data.length };
 }
 
+const atOnce = (): Promise<void> => Promise.resolve();
+
 describe('a picture that is being cut', () => {
   const [width, height] = [360, 260];
   const picture = floatOnWater(width, height);
@@ -95,7 +97,7 @@ describe('a picture that is being cut', () => {
       const { subject: found, mask } = open.subjectOf('first', subject(strokes.slice(0, n)));
       open.refresh(found, mask);
       const before = found.alpha!;
-      const changed = open.settle(found, mask);
+      const changed = await open.settle(found, mask, atOnce);
       expect(Buffer.compare(found.alpha!.data, estimateAlpha(picture, mask).data), `after ${n} strokes`).to.equal(0);
       for (let i = 0; i < before.data.length; i++) {
         const [x, y] = [i % width, Math.floor(i / width)];
@@ -107,10 +109,30 @@ describe('a picture that is being cut', () => {
           y < changed.y + changed.height;
         if (!within) expect(found.alpha!.data[i]).to.equal(before.data[i]);
       }
-      expect(open.settle(found, mask), 'nothing more').to.equal(null);
+      expect(await open.settle(found, mask, atOnce), 'nothing more').to.equal(null);
       const whole = await open.find(subject(strokes.slice(0, n)), () => Promise.resolve());
       expect(Buffer.compare(whole.alpha.data, found.alpha!.data)).to.equal(0);
     }
+  });
+
+  it('settling that is left in the middle changes nothing, and is done when it is asked for again', async () => {
+    const open = new OpenPicture('picture', floatOnWater(1200, 800), blind);
+    const first = open.subjectOf('first', subject());
+    open.refresh(first.subject, first.mask);
+    const { subject: found, mask } = open.subjectOf('first', subject([], [strokes[0]!]));
+    open.refresh(found, mask);
+    expect(found.settled).to.equal(false);
+    const before = found.alpha;
+    let steps = 0;
+    const left = open.settle(found, mask, () =>
+      ++steps === 4 ? Promise.reject(new Error('something newer is wanted')) : Promise.resolve(),
+    );
+    const reason: unknown = await left.catch((error: unknown) => error);
+    expect(reason).to.be.an('error').with.property('message', 'something newer is wanted');
+    expect(found.alpha).to.equal(before);
+    expect(found.settled).to.equal(false);
+    await open.settle(found, mask, atOnce);
+    expect(Buffer.compare(found.alpha!.data, estimateAlpha(open.picture, mask).data)).to.equal(0);
   });
 
   it('a stroke renews a part of a large picture, and the same wish again nothing', () => {
@@ -146,8 +168,9 @@ describe('a picture that is being cut', () => {
     const recipe: CutRecipe = { kind: 'combined', steps, inverted: false };
     let waits = 0;
     const found = await new OpenPicture('picture', picture, blind).find(recipe, async () => void waits++);
-    expect(waits, 'only the costly step is waited for').to.equal(1);
-    const alone = await new OpenPicture('picture', picture, blind).find(subject(), async () => undefined);
+    let waitsAlone = 0;
+    const alone = await new OpenPicture('picture', picture, blind).find(subject(), async () => void waitsAlone++);
+    expect(waits, 'only the costly step is waited for').to.equal(waitsAlone).and.to.be.greaterThan(1);
     const hole = alphaOfShapes([shape], width, height);
     for (let i = 0; i < found.alpha.data.length; i++)
       if (Math.abs(found.alpha.data[i]! - (alone.alpha.data[i]! * (255 - hole.data[i]!)) / 255) > 1.01)

@@ -1,10 +1,11 @@
 import { bandRadius } from '../../core/cut/alpha.ts';
-import { alphaWithLines } from '../../core/cut/line-alpha.ts';
+import { alphaWithLines, alphaWithLinesInSteps } from '../../core/cut/line-alpha.ts';
 import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import type { Look } from '../../core/learned/subject-networks.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
+import { doneInSteps } from '../../core/pixels/steps.ts';
 import { alphaOf, boundsOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
 import { findByFile, findPiece, type Found } from '../../core/make/cut-piece.ts';
 import { stepsOf } from '../../core/document/recipe-steps.ts';
@@ -97,11 +98,14 @@ export class OpenPicture {
     return area;
   }
 
-  /** Estimates alpha from all of the mask, so that the same mask has the same alpha whatever led to it. @returns what it changed */
-  settle(subject: Subject, mask: Bytes): Rect | null {
+  /**
+   * Estimates alpha from all of the mask, so that the same mask has the same alpha whatever led to it.
+   * @param between is called after every moment; what it throws leaves all as it was  @returns what it changed
+   */
+  async settle(subject: Subject, mask: Bytes, between: () => Promise<void>): Promise<Rect | null> {
     if (subject.settled) return null;
     const before = subject.alpha;
-    subject.alpha = alphaWithLines(this.picture, mask, subject.strokes);
+    subject.alpha = await doneInSteps(alphaWithLinesInSteps(this.picture, mask, subject.strokes), between);
     subject.stale = null;
     subject.settled = true;
     if (!before) return { x: 0, y: 0, width: mask.width, height: mask.height };
@@ -115,18 +119,18 @@ export class OpenPicture {
    */
   find(recipe: CutRecipe, between: () => Promise<void>, soon = false): Promise<Found> {
     return findPiece(this.picture, recipe, async (step) => {
-      const found = await this.findStep(step, soon);
+      const found = await this.findStep(step, soon, between);
       await between();
       return found;
     });
   }
 
-  private async findStep(step: RecipeStep, soon: boolean): Promise<Found> {
+  private async findStep(step: RecipeStep, soon: boolean, between: () => Promise<void>): Promise<Found> {
     const { recipe } = step;
     if (recipe.kind === 'subject') {
       const { subject, mask } = this.subjectOf(step.id, recipe);
       if (soon) this.refresh(subject, mask);
-      else this.settle(subject, mask);
+      else await this.settle(subject, mask, between);
       return { alpha: subject.alpha!, colours: null };
     }
     const load = (file: string): Promise<Rgba> => loadPixels(fileUrlOf(file));
