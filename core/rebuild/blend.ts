@@ -26,13 +26,17 @@ const noiseStep = 0.05;
 /** How firmly every copied pixel keeps its brightness, against a bond to a neighbour: what has no sure seam stays as it is. */
 const keep = 5e-4;
 
+/** What a byte of a copy becomes, given its channel and the pixel that it was copied to. */
+export type Relit = (byte: number, channel: number, i: number) => number;
+
 /**
  * Joins copied regions in the gradient domain (Perez, Gangnet & Blake 2003): inside the hole the picture keeps the
  * gradients of what was copied, across seams and at the rim it takes the gradients of the sources, so that light runs on
  * smoothly. Only the difference to the copies is solved for, which is smooth and small.
  * @param origin for every hole pixel the pixel it was copied from; -1 elsewhere
+ * @returns what a byte of a channel becomes at a pixel of the hole, given its index
  */
-export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<void> {
+export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<Relit> {
   const { width, pixels, known, targets } = level;
   const area = areaOf(targets, width);
   const sharpness = new Sharpness(level);
@@ -72,16 +76,17 @@ export async function blendSeams(level: FillLevel, origin: Int32Array, progress?
   }
   await checkpoint(progress);
   const grid = await GridLaplacian.over(area.width, area.height, right, down, anchor, progress);
+  const shifts: Float32Array[] = [];
   for (let c = 0; c < 3; c++) {
-    const shift = await grid.solve(wanted[c]!, undefined, 3e-2, 5, progress);
+    const shift = (shifts[c] = await grid.solve(wanted[c]!, undefined, 3e-2, 5, progress));
     for (let k = 0; k < targets.length; k++) {
       if (k % 20_000 === 0) await checkpoint(progress);
       const t = targets[k]!;
-      if (origin[t]! >= 0)
-        pixels[t * 4 + c] = clampByte((pixels[t * 4 + c]! + lift) * Math.exp(shift[cell(t)]!) - lift);
+      if (origin[t]! >= 0) pixels[t * 4 + c] = relitBy(pixels[t * 4 + c]!, shift[cell(t)]!);
     }
   }
   grid.release();
+  return (byte, channel, i) => relitBy(byte, shifts[channel]![cell(i)]!);
 }
 
 /** The rectangle around all targets. */
@@ -96,6 +101,8 @@ function areaOf(targets: Int32Array, width: number): Rect {
 }
 
 const clampByte = (v: number): number => (v <= 0 ? 0 : v >= 255 ? 255 : Math.round(v));
+
+const relitBy = (byte: number, shift: number): number => clampByte((byte + lift) * Math.exp(shift) - lift);
 
 const step = new Float64Array(3);
 

@@ -1,8 +1,9 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
-import { blendSeams } from './blend.ts';
+import { blendSeams, type Relit } from './blend.ts';
 import type { GuideLine } from './guides.ts';
+import { enlargedCopies, halvingsFor, smallerRequest, type Copies } from './large-fill.ts';
 import { LevelPreview } from './level-preview.ts';
 import { linesBehind } from './lines-behind.ts';
 import { PatchMemory } from './patch-memory.ts';
@@ -51,31 +52,44 @@ export type Preview = (picture: Rgba) => void;
  * Continues the surroundings of a hole into it. Straight lines that run into it go on. Structure first: offsets at which the
  * picture repeats itself are joined
  * by graph cut at a small size (He & Sun 2012). From there up, multi-scale patch voting (Wexler, Shechtman & Irani 2007)
- * with PatchMatch; at full size every pixel is copied whole and seams are joined in the gradient domain. Pixels outside
- * the hole are returned unchanged.
+ * with PatchMatch; at full size every pixel is copied whole and seams are joined in the gradient domain. In a very large picture
+ * that is done at half its size or less, and what was found is copied at full size. Pixels outside the hole are returned
+ * unchanged.
  * @throws NothingToContinue when no whole patch lies outside the hole; Cancelled
  */
 export async function rebuild(request: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
+  const area = areaAround(request);
+  if (!area) return { ...request.picture, data: new Uint8ClampedArray(request.picture.data) };
+  const halvings = halvingsFor(area);
   const memory = new PatchMemory();
   try {
-    return await rebuildIn(memory, request, progress, preview);
+    if (halvings === 0) return (await rebuildIn(memory, request, area, progress, preview)).picture;
+    const smaller = smallerRequest(request, halvings);
+    await checkpoint(progress);
+    const made = await rebuildIn(memory, smaller, areaAround(smaller)!, progress, preview);
+    return enlargedCopies(request, halvings, made.picture, made.copies);
   } finally {
     memory.release();
   }
 }
 
+/** What is looked at for a hole: itself and as much again around it; null where there is none. */
+function areaAround({ picture, hole }: RebuildRequest): Rect | null {
+  const bounds = boundsOf(hole);
+  if (!bounds) return null;
+  const margin = Math.max(96, Math.round(0.7 * Math.max(bounds.width, bounds.height)));
+  return growRect(bounds, margin, picture.width, picture.height);
+}
+
 async function rebuildIn(
   memory: PatchMemory,
   request: RebuildRequest,
+  area: Rect,
   progress: Progress | undefined,
   preview: Preview | undefined,
-): Promise<Rgba> {
+): Promise<{ picture: Rgba; copies: Copies }> {
   const { picture, hole, seed, barred = null, seen = null } = request;
   const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
-  const bounds = boundsOf(hole);
-  if (!bounds) return out;
-  const margin = Math.max(96, Math.round(0.7 * Math.max(bounds.width, bounds.height)));
-  const area = growRect(bounds, margin, picture.width, picture.height);
   const steps = await shrinkingSteps(
     { picture: cropRgba(picture, area), hole: cropBytes(hole, area), barred: barred && cropBytes(barred, area) },
     progress,
@@ -120,10 +134,22 @@ async function rebuildIn(
     origin = await copyBest(current.level, field, current.trust, progress);
     if (index > 0) show(current.level, index);
   }
-  await blendSeams(current.level, origin, progress);
+  const relit = await blendSeams(current.level, origin, progress);
   writeHole(out, current.level, area, hole);
   progress?.report?.('Continuing the surroundings', 1);
-  return out;
+  return { picture: out, copies: copiesOf(current.level, origin, relit, area) };
+}
+
+/** Without the border that a level has around its picture. */
+function copiesOf({ width }: FillLevel, origin: Int32Array, relit: Relit, area: Rect): Copies {
+  const padded = (i: number): number =>
+    (Math.floor(i / area.width) + patchRadius) * width + (i % area.width) + patchRadius;
+  const bare = new Int32Array(area.width * area.height);
+  for (let i = 0; i < bare.length; i++) {
+    const from = origin[padded(i)]!;
+    bare[i] = from < 0 ? -1 : (Math.floor(from / width) - patchRadius) * area.width + (from % width) - patchRadius;
+  }
+  return { area, origin: bare, relit: (byte, channel, i) => relit(byte, channel, padded(i)) };
 }
 
 /** Finer levels cost about four times the coarser ones; the share follows. */
