@@ -64,10 +64,10 @@ export async function rebuild(request: RebuildRequest, progress?: Progress, prev
   const memory = new PatchMemory();
   try {
     if (halvings === 0) return (await rebuildIn(memory, request, area, progress, preview)).picture;
-    const smaller = smallerRequest(request, halvings);
+    const smaller = await smallerRequest(request, halvings, progress);
     await checkpoint(progress);
     const made = await rebuildIn(memory, smaller, areaAround(smaller)!, progress, preview);
-    return enlargedCopies(request, halvings, made.picture, made.copies);
+    return await enlargedCopies(request, halvings, made.picture, made.copies(), progress);
   } finally {
     memory.release();
   }
@@ -87,7 +87,7 @@ async function rebuildIn(
   area: Rect,
   progress: Progress | undefined,
   preview: Preview | undefined,
-): Promise<{ picture: Rgba; copies: Copies }> {
+): Promise<{ picture: Rgba; copies: () => Copies }> {
   const { picture, hole, seed, barred = null, seen = null } = request;
   const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const steps = await shrinkingSteps(
@@ -137,7 +137,7 @@ async function rebuildIn(
   const relit = await blendSeams(current.level, origin, progress);
   writeHole(out, current.level, area, hole);
   progress?.report?.('Continuing the surroundings', 1);
-  return { picture: out, copies: copiesOf(current.level, origin, relit, area) };
+  return { picture: out, copies: () => copiesOf(current.level, origin, relit, area) };
 }
 
 /** Without the border that a level has around its picture. */

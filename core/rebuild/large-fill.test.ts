@@ -14,7 +14,7 @@ describe('holes in very large pictures', () => {
     expect(halvingsFor(area(7000, 5000))).to.equal(2);
   });
 
-  it('are as large in the smaller picture as whatever they touch, and what is in them colours nothing there', () => {
+  it('are as large in the smaller picture as whatever they touch, and what is in them colours nothing there', async () => {
     const picture = makeRgba(7, 6);
     const hole = makeBytes(7, 6);
     for (let i = 0; i < 42; i++) picture.data.set([10, 20, 30, 255], i * 4);
@@ -27,14 +27,16 @@ describe('holes in very large pictures', () => {
       picture.data.set([255, 0, 255, 255], (y * 7 + x) * 4);
     }
     const lines = [{ from: [2, 4] as [number, number], to: [6, 1] as [number, number] }];
-    const small = smallerRequest({ picture, hole, seed: 1, lines }, 1);
+    const small = await smallerRequest({ picture, hole, seed: 1, lines }, 1);
     expect([...small.hole.data]).to.deep.equal([0, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1]);
     expect([...small.picture.data.subarray(5 * 4, 5 * 4 + 3)]).to.deep.equal([10, 20, 30]);
     expect(small.lines).to.deep.equal([{ from: [1, 2], to: [3, 0.5] }]);
-    expect(smallerRequest({ picture, hole, seed: 1 }, 2).hole.data).to.deep.equal(Uint8Array.from([1, 0, 0, 1]));
+    expect((await smallerRequest({ picture, hole, seed: 1 }, 2)).hole.data).to.deep.equal(
+      Uint8Array.from([1, 0, 0, 1]),
+    );
   });
 
-  it('get at full size the pixels of the blocks that were copied, each from its own place in the block, relit', () => {
+  it('get at full size the pixels of the blocks that were copied, each from its own place in the block, relit', async () => {
     const [width, height] = [23, 18];
     const random = seededRandom(3);
     const picture = makeRgba(width, height);
@@ -50,7 +52,7 @@ describe('holes in very large pictures', () => {
     const small: Rgba = makeRgba(6, 5);
     small.data.set([7, 8, 9], (2 * 6 + 3) * 4);
     const relit = (byte: number, channel: number, i: number): number => byte + channel + (i === at(3, 3) ? 10 : 0);
-    const made = enlargedCopies({ picture, hole, seed: 1 }, 2, small, { area: inArea, origin, relit });
+    const made = await enlargedCopies({ picture, hole, seed: 1 }, 2, small, { area: inArea, origin, relit });
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
         const i = (y * width + x) * 4;

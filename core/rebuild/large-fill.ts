@@ -1,3 +1,4 @@
+import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { Bytes, Rect, Rgba } from '../pixels/raster.ts';
 import type { Relit } from './blend.ts';
 import type { RebuildRequest } from './fill.ts';
@@ -23,11 +24,20 @@ export function halvingsFor(area: Rect): number {
   return halvings;
 }
 
-/** The same task at a smaller size. All that is anywhere part of the hole is made, and nothing copied that is anywhere part of it. */
-export function smallerRequest(request: RebuildRequest, halvings: number): RebuildRequest {
+/**
+ * The same task at a smaller size. All that is anywhere part of the hole is made, and nothing copied that is anywhere part of it.
+ * @throws Cancelled
+ */
+export async function smallerRequest(
+  request: RebuildRequest,
+  halvings: number,
+  progress?: Progress,
+): Promise<RebuildRequest> {
   let { picture, hole, barred = null, seen = null } = request;
   for (let k = 0; k < halvings; k++) {
+    await checkpoint(progress);
     picture = halvedStep({ picture, hole, barred: null }).picture;
+    await checkpoint(progress);
     [hole, barred, seen] = [halvedAny(hole), barred && halvedAny(barred), seen && halvedAny(seen)];
   }
   const smaller = ([x, y]: readonly [number, number]): [number, number] => [x / 2 ** halvings, y / 2 ** halvings];
@@ -48,13 +58,21 @@ function halvedAny({ width, height, data }: Bytes): Bytes {
  * A hole continued as its smaller picture was: every pixel is a copy of what lies at the same place in the block of pixels that
  * its own block was copied from, in the light that was found there. So large photos keep their grain.
  * @param small the smaller picture as it was made, whose copies these are
+ * @throws Cancelled
  */
-export function enlargedCopies({ picture, hole }: RebuildRequest, halvings: number, small: Rgba, copies: Copies): Rgba {
+export async function enlargedCopies(
+  { picture, hole }: RebuildRequest,
+  halvings: number,
+  small: Rgba,
+  copies: Copies,
+  progress?: Progress,
+): Promise<Rgba> {
   const { width, height } = picture;
   const out: Rgba = { ...picture, data: new Uint8ClampedArray(picture.data) };
   const { area, origin, relit } = copies;
   const within = (1 << halvings) - 1;
   for (let y = 0; y < height; y++) {
+    if (y % 64 === 0) await checkpoint(progress);
     const v = y >> halvings;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
