@@ -154,22 +154,28 @@ describe('a piece in one frame of a clip', () => {
     }
   const care = { ...noCare, soften: 1.5, grow: 2 };
 
-  it('is that of the whole frame where there is anything of it, and clear elsewhere', () => {
-    const truth = finished(picture, { alpha, colours: null }, { care, marks: [] }).colours;
-    const part = finishedFrame(picture, { alpha, colours: null }, { care, marks: [] });
-    let [edge, apart] = [0, 0];
-    expect(Buffer.from(alphaOf(part).data).equals(Buffer.from(alphaOf(truth).data))).to.equal(true);
-    for (let i = 0; i < width * height; i++) {
-      if (part.data[i * 4 + 3] === 0) continue;
-      edge++;
-      // As it is seen: a colour counts by its alpha.
-      const share = truth.data[i * 4 + 3]! / 255 / 3;
-      for (let c = 0; c < 3; c++) apart += Math.abs(part.data[i * 4 + c]! - truth.data[i * 4 + c]!) * share;
-    }
-    expect(edge).above(2800);
-    expect(apart / edge).below(0.5);
-    expect([...part.data.slice((200 * width + 300) * 4, (200 * width + 300) * 4 + 4)]).to.deep.equal([0, 0, 0, 0]);
-  });
+  // Found with all of the frame around it.
+  const whole = colouredBy(picture, { alpha, colours: null }, withCare(alpha, care, [], picture));
+
+  for (const [name, found] of [
+    ['lifted', finished(picture, { alpha, colours: null }, { care, marks: [] }).colours],
+    ['drawn', finishedFrame(picture, { alpha, colours: null }, { care, marks: [] })],
+  ] as const) {
+    it(`is, ${name}, that of the whole frame where there is anything of it, and clear elsewhere`, () => {
+      let [edge, apart] = [0, 0];
+      expect(Buffer.from(alphaOf(found).data).equals(Buffer.from(alphaOf(whole).data))).to.equal(true);
+      for (let i = 0; i < width * height; i++) {
+        if (found.data[i * 4 + 3] === 0) continue;
+        edge++;
+        // As it is seen: a colour counts by its alpha.
+        const share = whole.data[i * 4 + 3]! / 255 / 3;
+        for (let c = 0; c < 3; c++) apart += Math.abs(found.data[i * 4 + c]! - whole.data[i * 4 + c]!) * share;
+      }
+      expect(edge).above(2800);
+      expect(apart / edge).below(0.5);
+      expect([...found.data.slice((200 * width + 300) * 4, (200 * width + 300) * 4 + 4)]).to.deep.equal([0, 0, 0, 0]);
+    });
+  }
 
   it('is found in all of the frame when a mark brings something back far from it', () => {
     const points: [number, number][] = [[300, 200]];

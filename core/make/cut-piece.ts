@@ -15,6 +15,7 @@ import {
   makeRgba,
   pasteRgba,
   type Bytes,
+  type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
 import { unitedAlpha } from '../rebuild/behind.ts';
@@ -146,18 +147,30 @@ function cleanedBy(picture: Rgba, alpha: Bytes, amount: number): Rgba {
   return cleaned;
 }
 
-/** Alpha and colours of a piece, from what its recipe found. */
+/** Pixels around a piece from which the colours of its edge are told. */
+const roomForColours = 24;
+
+/** Alpha and colours of a piece, from what its recipe found; colours only where there is anything of it. */
 export function finished(
   picture: Rgba,
   found: Found,
   { care, marks }: Pick<Piece, 'care' | 'marks'>,
 ): { alpha: Bytes; colours: Rgba } {
   const alpha = withCare(found.alpha, care, marks, picture);
-  return { alpha, colours: colouredBy(picture, found, alpha, care.clean) };
+  const colours = makeRgba(picture.width, picture.height);
+  const bounds = boundsOf(alpha);
+  if (!bounds) return { alpha, colours };
+  const area = growRect(bounds, roomForColours, picture.width, picture.height);
+  const part = croppedTo(found, area);
+  const coloured = colouredBy(cropRgba(picture, area), part, cropBytes(alpha, area), care.clean);
+  pasteRgba(colours, coloured, area.x, area.y);
+  return { alpha, colours };
 }
 
-/** Pixels around a piece from which the colours of its edge are told. */
-const roomForColours = 24;
+const croppedTo = ({ alpha, colours }: Found, area: Rect): Found => ({
+  alpha: cropBytes(alpha, area),
+  colours: colours && cropRgba(colours, area),
+});
 
 /**
  * Colours and alpha of a piece in one frame of a clip, computed only where there is anything of it: outside it is clear. Marks
@@ -171,8 +184,7 @@ export function finishedFrame(picture: Rgba, found: Found, piece: Pick<Piece, 'c
   const { grow, soften, smooth } = piece.care;
   const room = roomForColours + Math.ceil(Math.max(0, grow) + 3 * soften + 3 * smooth);
   const area = growRect(bounds, room, picture.width, picture.height);
-  const part = { alpha: cropBytes(found.alpha, area), colours: found.colours && cropRgba(found.colours, area) };
-  const { colours } = finished(cropRgba(picture, area), part, piece);
+  const { colours } = finished(cropRgba(picture, area), croppedTo(found, area), piece);
   pasteRgba(whole, colours, area.x, area.y);
   return whole;
 }
