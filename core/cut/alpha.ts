@@ -18,7 +18,7 @@ import { denoised } from '../pixels/non-local-means.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
 import { doneAtOnce, type Steps } from '../pixels/steps.ts';
 import { boundaryBand } from './band.ts';
-import { enlargedInSteps } from './enlarged-alpha.ts';
+import { enlargedAlpha } from './enlarged-alpha.ts';
 import { matteInSteps, solveMatte, type MatteInput } from './closed-form-matte.ts';
 import { softEdgeOf } from './soft-edge.ts';
 
@@ -75,7 +75,7 @@ function* viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Ste
     half.width * half.height > solvedUpTo
       ? yield* viaHalf(half, halfMask, inHalf, smaller)
       : yield* estimated(half, halfMask, inHalf, undefined, smaller);
-  return yield* enlargedInSteps(picture, half, alpha);
+  return yield* enlargedAlpha(picture, half, alpha);
 }
 
 function* estimated(

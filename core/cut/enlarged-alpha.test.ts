@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { seededRandom } from '../pixels/random.ts';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { halve } from '../pixels/resample.ts';
+import { doneAtOnce } from '../pixels/steps.ts';
 import { estimateAlpha } from './alpha.ts';
 import { enlargedAlpha } from './enlarged-alpha.ts';
 
@@ -47,7 +48,7 @@ describe('alpha from that of the half', () => {
         const four = [truth(x, y), truth(x + 1, y), truth(x, y + 1), truth(x + 1, y + 1)];
         ofHalf.data[i] = Math.round((255 * four.reduce((a, b) => a + b)) / 4);
       }
-      const { mean, most } = errors(enlargedAlpha(picture, half, ofHalf), truth);
+      const { mean, most } = errors(doneAtOnce(enlargedAlpha(picture, half, ofHalf)), truth);
       expect(mean, `rim ${soft}`).to.be.below(0.03);
       expect(most, `rim ${soft}`).to.be.below(0.2);
     }
@@ -60,7 +61,7 @@ describe('alpha from that of the half', () => {
     const half = halve(picture);
     const alpha = makeBytes(half.width, half.height);
     for (let i = 0; i < alpha.data.length; i++) alpha.data[i] = i % half.width < 20 ? 0 : 255;
-    const found = enlargedAlpha(picture, half, alpha);
+    const found = doneAtOnce(enlargedAlpha(picture, half, alpha));
     for (let i = 0; i < found.data.length; i++) {
       if (i % 80 < 37) expect(found.data[i]).to.equal(0);
       if (i % 80 > 42) expect(found.data[i]).to.equal(255);

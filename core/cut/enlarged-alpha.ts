@@ -1,8 +1,10 @@
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { doneAtOnce, type Steps } from '../pixels/steps.ts';
+import type { Steps } from '../pixels/steps.ts';
 
 /** Half width of the window, in pixels of the smaller size, within which alpha is a linear function of colour. */
 const reach = 2;
+/** Pixels that are enlarged in one step. */
+const stepPixels = 2e6;
 /** Variance of colour (0..1) below which it says nothing: noise. */
 const noise = 2e-4;
 
@@ -12,13 +14,7 @@ const noise = 2e-4;
  * same assumption). What is all clear or all opaque around stays so.
  * @param picture as large as alpha shall be  @param half the same picture at half the size  @param alpha of the half, 0..255
  */
-export const enlargedAlpha = (picture: Rgba, half: Rgba, alpha: Bytes): Bytes =>
-  doneAtOnce(enlargedInSteps(picture, half, alpha));
-
-/** Pixels that are enlarged in one step. */
-const stepPixels = 2e6;
-
-export function* enlargedInSteps(picture: Rgba, half: Rgba, alpha: Bytes): Steps<Bytes> {
+export function* enlargedAlpha(picture: Rgba, half: Rgba, alpha: Bytes): Steps<Bytes> {
   const { width, height } = picture;
   const rows = Math.ceil(stepPixels / width);
   const out = makeBytes(width, height);

@@ -184,7 +184,8 @@ export function finishedFrame(picture: Rgba, found: Found, piece: Pick<Piece, 'c
   const { grow, soften, smooth } = piece.care;
   const room = roomForColours + Math.ceil(Math.max(0, grow) + 3 * soften + 3 * smooth);
   const area = growRect(bounds, room, picture.width, picture.height);
-  const { colours } = finished(cropRgba(picture, area), croppedTo(found, area), piece);
+  const [seen, part] = [cropRgba(picture, area), croppedTo(found, area)];
+  const colours = colouredBy(seen, part, withCare(part.alpha, piece.care, [], seen), piece.care.clean);
   pasteRgba(whole, colours, area.x, area.y);
   return whole;
 }
