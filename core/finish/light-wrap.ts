@@ -1,8 +1,7 @@
 import { defineFinish, set } from './finish.ts';
-import { gaussian } from './operations/gaussian.ts';
+import { gaussian, softColours } from './operations/gaussian.ts';
 import { kernelOf } from './operations/memory.ts';
 import { alphaPlane } from './operations/planes.ts';
-import { premultiplied } from './operations/premultiplied.ts';
 
 /** What lies behind, blurred, is screened over the inside of the edge, fading inwards. */
 export const lightWrap = defineFinish({
@@ -17,12 +16,13 @@ export const lightWrap = defineFinish({
     const sigma = (width * scale) / 2;
     const inside = alphaPlane(pixels);
     gaussian(inside, sigma);
-    const shine = premultiplied(behind);
-    gaussian(shine, sigma);
-    const { data } = pixels;
+    const { plane: shine, halved } = softColours(behind, sigma);
+    const { data, width: columns, height: rows } = pixels;
     const kernel = kernelOf(data, inside.data, shine.data);
-    if (kernel)
-      return kernel.wrap(data.byteOffset, data.length / 4, inside.data.byteOffset, shine.data.byteOffset, amount);
+    if (kernel) {
+      const [at, from, light] = [data, inside.data, shine.data].map(({ byteOffset }) => byteOffset);
+      return kernel.wrap(at!, columns, rows, from!, light!, halved ? 1 : 0, amount);
+    }
     for (let i = 0, k = 0; i < data.length; i += 4, k++) {
       if (data[i + 3] === 0) continue;
       const edge = Math.max(0, Math.min(1, 2 * (1 - inside.data[k]!))) * amount;

@@ -1,6 +1,8 @@
 import { boxBlur } from '../../pixels/filters.ts';
 import { makePlane, type Plane } from '../../pixels/raster.ts';
-import { kernelOf, laid, type FinishKernel } from './memory.ts';
+import type { FinishPixels } from '../finish.ts';
+import { floatsLike, kernelOf, laid, type FinishKernel } from './memory.ts';
+import { premultiplied } from './premultiplied.ts';
 
 /** How a blur is made. Boxes of few pixels leave a grid that sharpening finishes bring out: those are convolved. */
 type Way =
@@ -51,6 +53,26 @@ export function gaussian(plane: Plane, sigma: number): void {
     const made = blurred(one, sigma).data;
     for (let k = 0; k < made.length; k++) data[k * channels + c] = made[k]!;
   }
+}
+
+/**
+ * A picture's colours times alpha, four floats a pixel, through a Gaussian blur: half as large where so soft a blur holds no more.
+ * @param sigma standard deviation in pixels
+ */
+export function softColours(pixels: FinishPixels, sigma: number): { plane: Plane; halved: boolean } {
+  const { data, width, height } = pixels;
+  const kernel = kernelOf(data);
+  if (kernel && wayOf(sigma, width, height).kind === 'half') {
+    const half = floatsLike({ data, width: (width + 1) >> 1, height: (height + 1) >> 1 }, 4);
+    const at = half.data.byteOffset;
+    if (kernelOf(half.data)) {
+      kernel.halvePremultiplied(data.byteOffset, width, height, at);
+      if (blurByKernel(kernel, at, half.width, half.height, 4, halfSigma(sigma))) return { plane: half, halved: true };
+    }
+  }
+  const plane = premultiplied(pixels);
+  gaussian(plane, sigma);
+  return { plane, halved: false };
 }
 
 /** False where there is no room. */

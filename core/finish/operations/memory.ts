@@ -28,6 +28,7 @@ export interface FinishKernel extends Kernel {
   layAtop: Numbers;
   addPremultiplied: Numbers;
   brightParts: Numbers;
+  halvePremultiplied: Numbers;
   shine: Numbers;
   wrap: Numbers;
   writeStraight: Numbers;

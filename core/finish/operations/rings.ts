@@ -6,77 +6,58 @@ import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
 /** Pixels beyond a picture's border whose places on rings are asked for when rings are mixed. */
 const margin = 1.5;
 
-/** Means about this many angles for each width of the mean: what has been averaged over it changes no faster. */
-const anglesInMean = 16;
+/** Cells in each width of a mean: what has been averaged over it changes no faster. */
+const cellsInMean = 8;
+/** Pixels between two samples along a ring: no pattern of pixels has this length, or a part of it. */
+const sampling = 1;
+/** Pixels by which a cell, which is straight, may differ from its arc. */
+const bent = 0.05;
 /** Bytes for rings that are laid out side by side, as many as fit and no more than these. */
-const blockBytes = 3e6;
+const blockBytes = 1e6;
 const mostInBlock = 32;
 
-/** Rings of whole radii about a point, one value a pixel of their length, and where they lie in a picture. */
+/** Rings of whole radii about a point that lie in a picture, parted into cells: the angles under which it is seen, in equal steps. */
 interface Rings {
   least: number;
   count: number;
-  /** Values all the way round, of each ring. */
-  around: Int32Array;
-  /** Of each quarter of each ring, the part of it that lies in the picture: number of the first value and how many. */
-  arcs: Int32Array;
-  /** Of each ring: cosine and sine of a step, then of the first value of each quarter. */
-  turns: Float64Array;
-}
-
-/** The angles at which means are kept, in turns: those under which a picture is seen, in equal steps. */
-interface Angles {
+  /** The first angle and all of them, in turns, and how many cells they are. */
   from: number;
   span: number;
   steps: number;
+  /** How many cells are half a mean. */
+  half: number;
+  /** Of each ring: samples in each of its cells. */
+  samples: Int32Array;
+  /** Of each cell: cosine and sine of its middle, and what they become from its start to its end. */
+  towards: Float32Array;
 }
 
-/** In quarter `q` of a turn, (dx, dy) is turned back into the first: both are then positive there. */
-const turnedBack = (q: number, dx: number, dy: number): [number, number] =>
-  q === 0 ? [dx, dy] : q === 1 ? [dy, -dx] : q === 2 ? [-dx, -dy] : [-dy, dx];
+/** Four are taken at once. @param long pixels */
+const samplesIn = (long: number): number => 4 * Math.max(1, Math.ceil(long / sampling / 4));
 
-/** Corners of a picture as seen from a point, in a quarter's own axes: least and greatest, none below 0. */
-function cornersIn(q: number, width: number, height: number, { x, y }: Point): number[] {
-  const one = turnedBack(q, -margin - x, -margin - y);
-  const other = turnedBack(q, width - 1 + margin - x, height - 1 + margin - y);
-  const [u, v] = [0, 1].map((k) => [Math.min(one[k]!, other[k]!), Math.max(one[k]!, other[k]!)]) as [
-    number[],
-    number[],
-  ];
-  return [Math.max(0, u[0]!), u[1]!, Math.max(0, v[0]!), v[1]!];
-}
-
-/** From which angle to which a ring lies between corners, within the first quarter. */
-function angles(radius: number, [u0, u1, v0, v1]: readonly number[]): [number, number] | null {
-  if (u1! < 0 || v1! < 0 || u0! > radius || v0! > radius) return null;
-  const share = (side: number): number => Math.min(1, side / Math.max(radius, 1e-9));
-  const from = Math.max(Math.acos(share(u1!)), Math.asin(share(v0!)));
-  const to = Math.min(Math.acos(share(u0!)), Math.asin(share(v1!)));
-  return from <= to ? [from, to] : null;
-}
-
-function ringsOf(width: number, height: number, centre: Point): Rings {
+function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number): Rings {
   const { x, y } = centre;
   const away = [Math.max(0, -x, x - (width - 1)), Math.max(0, -y, y - (height - 1))] as const;
   const least = Math.max(0, Math.floor(Math.hypot(...away)) - 1);
   const most = Math.ceil(Math.hypot(Math.max(x, width - 1 - x), Math.max(y, height - 1 - y))) + 1;
   const count = most - least + 1;
-  const rings = { least, count, around: new Int32Array(count), arcs: new Int32Array(count * 8) };
-  const turns = new Float64Array(count * 10);
-  const quarters = [0, 1, 2, 3].map((q) => cornersIn(q, width, height, centre));
-  for (let n = 0; n < count; n++) {
-    const around = (rings.around[n] = Math.max(8, Math.ceil(2 * Math.PI * (least + n))));
-    const step = (2 * Math.PI) / around;
-    turns.set([Math.cos(step), Math.sin(step)], n * 10);
-    for (let q = 0; q < 4; q++) {
-      const part = angles(least + n, quarters[q]!);
-      if (!part) continue;
-      const first = Math.floor(((q * Math.PI) / 2 + part[0]) / step) - 1;
-      rings.arcs.set([first, Math.ceil(((q * Math.PI) / 2 + part[1]) / step) + 2 - first], n * 8 + q * 2);
-      turns.set([Math.cos(first * step), Math.sin(first * step)], n * 10 + 2 + q * 2);
-    }
-  }
-  return { ...rings, turns };
+  const { from, span } = seenFrom(centre, width, height);
+  const longest = 2 * Math.PI * span * most;
+  const straight = longest / Math.sqrt(8 * bent * most);
+  const enough = Math.min(longest, (cellsInMean * 2 * Math.PI * span) / radians);
+  // Not many more cells than the picture has pixels.
+  const room = (4 * width * height) / count;
+  const steps = Math.ceil(Math.max(16, straight, Math.min(room, enough)));
+  const samples = Int32Array.from({ length: count }, (_, n) => samplesIn((longest * (least + n)) / most / steps));
+  const ends = Array.from({ length: steps + 1 }, (_, k) => {
+    const angle = 2 * Math.PI * (from + (k * span) / steps);
+    return [Math.cos(angle), Math.sin(angle)] as const;
+  });
+  const towards = Float32Array.from({ length: 4 * steps }, (_, i) => {
+    const [one, other] = [ends[i >> 2]![i & 1]!, ends[(i >> 2) + 1]![i & 1]!];
+    return i & 2 ? other - one : (one + other) / 2;
+  });
+  return { least, count, from, span, steps, half: (radians * steps) / (4 * Math.PI * span), samples, towards };
 }
 
 /** From and over which share of a turn a picture is seen. */
@@ -91,48 +72,35 @@ function seenFrom({ x, y }: Point, width: number, height: number): { from: numbe
   return { from: towards + Math.min(...beside), span: Math.max(...beside) - Math.min(...beside) };
 }
 
-function anglesOf(centre: Point, { width, height }: FinishPixels, rings: Rings, radians: number): Angles {
-  const { from, span } = seenFrom(centre, width, height);
-  const enough = Math.min(rings.around.at(-1)!, (anglesInMean * 2 * Math.PI) / radians);
-  // Not many more values than the picture has pixels.
-  const room = (3 * width * height) / rings.count;
-  return { from, span, steps: Math.max(16, Math.ceil(Math.min(room, enough * span))) };
-}
-
 /**
- * The mean of a picture turned about a point, over an angle, in the same time for every angle: pixels are laid out as rings,
- * sums along each give the mean about any angle, and pixels are read from the two rings beside them. Outside is nothing.
+ * The mean of a picture turned about a point, over an angle, in the same time for every angle: the picture is laid out as rings
+ * of cells, sums along each ring give the mean about any angle, and pixels are read from the two rings beside them. Outside is
+ * nothing.
  * @param about a point, in pixels  @param radians 0..pi
  */
 export function averagedRound(pixels: FinishPixels, about: Point, radians: number): void {
   const { data, width, height } = pixels;
   const centre = middleOf(about, pixels);
-  const rings = ringsOf(width, height, centre);
-  if ((rings.least + rings.count) * radians <= 1) return;
-  const seen = anglesOf(centre, pixels, rings, radians);
+  const rings = ringsOf(pixels, centre, radians);
+  const { least, count, from, span, steps, half, samples, towards } = rings;
+  if ((least + count) * radians <= 1) return;
   const kernel = kernelOf(data);
-  const longest = rings.around.at(-1)! + 4;
-  const block = Math.max(1, Math.min(mostInBlock, Math.floor(blockBytes / (longest * 8))));
-  const tables = [rings.around, rings.arcs, rings.turns];
-  const sizes = [
-    (width + 2) * (height + 2) * 8,
-    rings.count * (seen.steps + 2) * 8,
-    block * (longest * 8 + 16) + (longest + 1) * 16,
-  ];
+  const apart = (steps + 2 * (Math.floor(half) + 4)) * 16;
+  const block = Math.max(1, Math.min(mostInBlock, Math.floor(blockBytes / apart)));
+  const sizes = [(width + 2) * (height + 2) * 8, count * (steps + 2) * 8, Math.max(block * apart, 2048)];
   const byKernel = (...addresses: number[]): void => {
-    const [around, arcs, turns, from, store, room] = addresses as [number, number, number, number, number, number];
+    const [cells, each, fine, means, room] = addresses as [number, number, number, number, number];
     const { x, y } = centre;
-    const which = [rings.least, rings.count, around, arcs, turns];
-    const angles = [seen.from, seen.span, seen.steps];
-    kernel!.toFine(data.byteOffset, width, height, from);
-    kernel!.layRings(from, width, height, x, y, ...which, ...angles, store, radians, block, longest, room);
-    kernel!.fromRings(store, rings.least, ...angles, x, y, width, height, room, data.byteOffset);
+    const closed = span === 1 ? 1 : 0;
+    kernel!.toFine(data.byteOffset, width, height, fine);
+    kernel!.layRings(fine, width, height, x, y, least, count, cells, each, steps, closed, half, means, block, room);
+    kernel!.fromRings(means, least, from, span, steps, x, y, width, height, room, data.byteOffset);
   };
-  if (kernel && laid([...tables, ...sizes], byKernel)) return;
+  if (kernel && laid([towards, samples, ...sizes], byKernel)) return;
   const sum = new Float32Array(data.length);
   addPremultiplied(sum, data, 1);
-  const means = layRings({ data: sum, width, height }, centre, rings, seen, radians);
-  fromRings(means, rings, centre, seen, { data: sum, width, height });
+  const means = layRings({ data: sum, width, height }, centre, rings);
+  fromRings(means, rings, centre, { data: sum, width, height });
   writePremultiplied(data, sum, width);
 }
 
@@ -143,40 +111,44 @@ interface Sum {
   height: number;
 }
 
-/** Of each ring the means about every angle. */
-function layRings(sum: Sum, centre: Point, rings: Rings, { from, span, steps }: Angles, radians: number): Float32Array {
-  const means = new Float32Array(rings.count * (steps + 2) * 4);
-  for (let n = 0; n < rings.count; n++) {
-    const around = rings.around[n]!;
-    const [radius, step] = [rings.least + n, (2 * Math.PI) / around];
-    const line = new Float64Array(around * 4);
-    for (let q = 0; q < 4; q++) {
-      const [first, count] = rings.arcs.subarray(n * 8 + q * 2);
-      for (let k = first!; k < first! + count!; k++) {
-        const value = sampled(sum, centre.x + radius * Math.cos(k * step), centre.y + radius * Math.sin(k * step));
-        line.set(value, (((k % around) + around) % around) * 4);
-      }
-    }
-    const length = Math.max(1, (radians / (2 * Math.PI)) * around);
+/** Of each ring the means about where every cell begins. */
+function layRings(sum: Sum, centre: Point, rings: Rings): Float32Array {
+  const { least, count, steps, half } = rings;
+  const means = new Float32Array(count * (steps + 2) * 4);
+  for (let n = 0; n < count; n++) {
+    const cells = cellsOf(sum, centre, rings, least + n, rings.samples[n]!);
     for (let c = 0; c < 4; c++) {
-      const before = sumsAlong(line, c, around);
-      for (let k = 0; k < steps + 2; k++) {
-        const place = (from + (k * span) / steps) * around + 0.5;
-        means[(n * (steps + 2) + k) * 4 + c] = (before(place + length / 2) - before(place - length / 2)) / length;
-      }
+      const before = sumsAlong(cells, c, steps, rings.span === 1);
+      for (let k = 0; k < steps + 2; k++)
+        means[(n * (steps + 2) + k) * 4 + c] = (before(k + half) - before(k - half)) / (2 * half);
     }
   }
   return means;
 }
 
-/** The sum of a closed line from its start to a place. */
-function sumsAlong(line: Float64Array, channel: number, around: number): (place: number) => number {
+/** The mean of each cell of a ring. */
+function cellsOf(sum: Sum, centre: Point, { steps, towards }: Rings, radius: number, samples: number): Float64Array {
+  const cells = new Float64Array(steps * 4);
+  for (let k = 0; k < steps; k++)
+    for (let n = 0; n < samples; n++) {
+      const along = (axis: 0 | 1): number =>
+        radius * (towards[4 * k + axis]! + towards[4 * k + 2 + axis]! * ((n + 0.5) / samples - 0.5));
+      sampled(sum, centre.x + along(0), centre.y + along(1)).forEach((value, c) => {
+        cells[4 * k + c] = cells[4 * k + c]! + value / samples;
+      });
+    }
+  return cells;
+}
+
+/** The sum of a ring's cells from the first to a place, in cells; beyond the ends of one that is not closed is nothing. */
+function sumsAlong(cells: Float64Array, channel: number, count: number, closed: boolean): (place: number) => number {
   const sums = [0];
-  for (let k = 0; k < around; k++) sums.push(sums[k]! + line[k * 4 + channel]!);
+  for (let k = 0; k < count; k++) sums.push(sums[k]! + cells[k * 4 + channel]!);
   return (place) => {
-    const rounds = Math.floor(place / around);
-    const k = Math.min(around - 1, Math.floor(place - rounds * around));
-    return rounds * sums[around]! + sums[k]! + (sums[k + 1]! - sums[k]!) * (place - rounds * around - k);
+    const rounds = closed ? Math.floor(place / count) : 0;
+    const within = Math.max(0, Math.min(count, place - rounds * count));
+    const k = Math.min(count - 1, Math.floor(within));
+    return rounds * sums[count]! + sums[k]! + (sums[k + 1]! - sums[k]!) * (within - k);
   };
 }
 
@@ -194,7 +166,8 @@ function sampled({ data, width, height }: Sum, x: number, y: number): Float64Arr
 }
 
 /** Pixels from the two rings and the two angles beside them. */
-function fromRings(means: Float32Array, rings: Rings, centre: Point, { from, span, steps }: Angles, to: Sum): void {
+function fromRings(means: Float32Array, rings: Rings, centre: Point, to: Sum): void {
+  const { from, span, steps } = rings;
   for (let y = 0, i = 0; y < to.height; y++)
     for (let x = 0; x < to.width; x++, i += 4) {
       const away = Math.hypot(x - centre.x, y - centre.y) - rings.least;

@@ -100,12 +100,13 @@ export function turnHues(data: usize, pixels: i32, settings: usize): void {
     // What is nearly grey has no hue to belong to a range by.
     const ranged = f32x4.mul(near, f32x4.pmin(one, f32x4.mul(saturation, f32x4.splat(6))));
     const part = v128.bitselect(one, ranged, whole);
+    const changed = v128.and(f32x4.gt(part, none), i32x4.ne(i32x4.shr_u(before, 24), i32x4.splat(0)));
+    if (!v128.any_true(changed)) continue;
     const s = within01(f32x4.mul(saturation, f32x4.add(one, f32x4.mul(stronger, part))));
     const room = lights ? f32x4.sub(one, lightness) : lightness;
     const l = within01(f32x4.add(lightness, f32x4.mul(f32x4.mul(lighter, part), room)));
     const a = f32x4.mul(s, f32x4.pmin(l, f32x4.sub(one, l)));
     const h = f32x4.mul(f32x4.add(hue, f32x4.mul(turn, part)), f32x4.splat(1.0 / 30.0));
-    const changed = v128.and(f32x4.gt(part, none), i32x4.ne(i32x4.shr_u(before, 24), i32x4.splat(0)));
     storeColours(address, before, fromHsl(h, a, l, 0), fromHsl(h, a, l, 8), fromHsl(h, a, l, 4), changed);
   }
 }
@@ -128,12 +129,14 @@ export function recolour(data: usize, pixels: i32, settings: usize): void {
     toHsl(red, green, blue);
     const near = partOf(load<f32>(settings), load<f32>(settings, 4), load<f32>(settings, 8));
     const part = f32x4.mul(near, f32x4.pmin(one, f32x4.mul(saturation, f32x4.splat(5))));
+    const changed = v128.and(f32x4.gt(part, none), i32x4.ne(i32x4.shr_u(before, 24), i32x4.splat(0)));
+    // Most of a picture is of other hues.
+    if (!v128.any_true(changed)) continue;
     const s = within01(f32x4.mul(saturation, stronger));
     const room = f32x4.mul(lightness, f32x4.sub(one, lightness));
     const l = within01(f32x4.add(lightness, f32x4.mul(lighter, room)));
     const a = f32x4.mul(s, f32x4.pmin(l, f32x4.sub(one, l)));
     const h = f32x4.mul(f32x4.add(hue, turn), f32x4.splat(1.0 / 30.0));
-    const changed = v128.and(f32x4.gt(part, none), i32x4.ne(i32x4.shr_u(before, 24), i32x4.splat(0)));
     const r = f32x4.add(red, f32x4.mul(f32x4.sub(fromHsl(h, a, l, 0), red), part));
     const g = f32x4.add(green, f32x4.mul(f32x4.sub(fromHsl(h, a, l, 8), green), part));
     const b = f32x4.add(blue, f32x4.mul(f32x4.sub(fromHsl(h, a, l, 4), blue), part));

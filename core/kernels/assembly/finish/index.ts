@@ -4,7 +4,7 @@ export { recolour, turnHues } from './hue';
 export { blur } from './blur';
 export { enlarge, halve } from './sizes';
 export { alphaOf, band, difference, layAtop, layOver, layUnder, mixThree, shift, throughTable } from './planes';
-export { addPremultiplied, brightParts, shine, wrap, writeColours, writeStraight } from './premultiplied';
+export { addPremultiplied, brightParts, halvePremultiplied, shine, wrap, writeColours, writeStraight } from './premultiplied';
 export { fromFine, toFine } from './fine';
 export { fromRings, layRings } from './rings';
 export { fromFan, layFan } from './fan';

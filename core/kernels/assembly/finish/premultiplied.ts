@@ -1,4 +1,4 @@
-import { at, ditherAt, lightOf, pixel, storePixel, withAlpha } from './vectors';
+import { at, ditherAt, lightOf, mixed, pixel, storePixel, withAlpha } from './vectors';
 
 /* Pictures of four floats a pixel, 0..255: colours times alpha, and alpha. */
 
@@ -48,16 +48,56 @@ export function shine(data: usize, width: i32, height: i32, light: usize, tint: 
   }
 }
 
-/** Light of what lies behind, screened over colours near the edge. @param inside how far inside a pixel is, 1/2 on the edge */
-export function wrap(data: usize, pixels: i32, inside: usize, behind: usize, amount: f32): void {
+/** Half as large: means of 2 x 2 straight pixels, premultiplied; at an odd end the last ones again. */
+export function halvePremultiplied(data: usize, width: i32, height: i32, to: usize): void {
+  const columns = (width + 1) >> 1;
+  for (let y = 0; 2 * y < height; y++) {
+    const upper = at(data, 2 * y * width, 4);
+    const lower = at(data, min(height - 1, 2 * y + 1) * width, 4);
+    const out = at(to, y * columns, 16);
+    for (let x = 0; x < columns; x++) {
+      const left = at(0, 2 * x, 4);
+      const right = at(0, min(width - 1, 2 * x + 1), 4);
+      const above = f32x4.add(premultipliedAt(upper + left), premultipliedAt(upper + right));
+      const below = f32x4.add(premultipliedAt(lower + left), premultipliedAt(lower + right));
+      v128.store(at(out, x, 16), f32x4.mul(f32x4.add(above, below), f32x4.splat(0.25)));
+    }
+  }
+}
+
+/** A picture half as large at a pixel of the whole one, between the middles of its own (bilinear, as sizes.ts enlarges). */
+// @ts-ignore: a decorator of the compiler
+@inline
+function halfAt(half: usize, columns: i32, rows: i32, x: i32, y: i32): v128 {
+  const u = x >> 1;
+  const v = y >> 1;
+  const beside = min(columns - 1, max(0, (x & 1) == 0 ? u - 1 : u + 1));
+  const line = at(half, v * columns, 16);
+  const next = at(half, min(rows - 1, max(0, (y & 1) == 0 ? v - 1 : v + 1)) * columns, 16);
+  const quarter = f32x4.splat(0.25);
+  const own = mixed(v128.load(at(line, u, 16)), v128.load(at(next, u, 16)), quarter);
+  return mixed(own, mixed(v128.load(at(line, beside, 16)), v128.load(at(next, beside, 16)), quarter), quarter);
+}
+
+/**
+ * Light of what lies behind, screened over colours near the edge.
+ * @param inside how far inside a pixel is, 1/2 on the edge  @param halved whether `behind` is half as large
+ */
+export function wrap(data: usize, width: i32, height: i32, inside: usize, behind: usize, halved: i32, amount: f32): void {
   const whole = f32x4.splat(255);
-  for (let k = 0; k < pixels; k++) {
-    const i = at(data, k, 4);
-    const edge = min<f32>(1, max<f32>(0, 2 * (1 - load<f32>(at(inside, k, 4))))) * amount;
-    if (load<u8>(i, 3) == 0 || edge == 0) continue;
-    const own = pixel(i);
-    const share = f32x4.mul(v128.load(at(behind, k, 16)), f32x4.splat(edge / 255));
-    storePixel(i, withAlpha(f32x4.add(own, f32x4.mul(f32x4.sub(whole, own), share)), own));
+  const columns = (width + 1) >> 1;
+  const rows = (height + 1) >> 1;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const k = y * width + x;
+      const edge = min<f32>(1, max<f32>(0, 2 * (1 - load<f32>(at(inside, k, 4))))) * amount;
+      const i = at(data, k, 4);
+      if (edge == 0 || load<u8>(i, 3) == 0) continue;
+      const own = pixel(i);
+      const light = halved ? halfAt(behind, columns, rows, x, y) : v128.load(at(behind, k, 16));
+      const share = f32x4.mul(light, f32x4.splat(edge / 255));
+      storePixel(i, withAlpha(f32x4.add(own, f32x4.mul(f32x4.sub(whole, own), share)), own));
+    }
   }
 }
 

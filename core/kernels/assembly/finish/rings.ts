@@ -1,129 +1,143 @@
-import { beyond, mixedFine, mixedPair, storeFine, storeWhole } from './fine';
+import { addressesOf, mixedFour, mixedFirst, mixedFourth, mixedSecond, mixedThird, sharesAbove, sharesAlong, sharesBelow, storeFour, storeWhole } from './fine';
+import { storeSome, strip } from './means';
 import { at } from './vectors';
 
 /*
- * Means along rings about a point (pictures as in fine.ts). Rings have whole radii and a value for each pixel of their length; the
- * means are kept at equal steps of the angle, the same for all rings.
+ * Means along rings about a point (pictures as in fine.ts). Rings have whole radii and are parted into as many cells of equal
+ * angles; a cell is so short that it is straight. Each holds the sum of some samples, as many in all cells of a ring.
  */
 
 const whole: f32 = 6.2831853;
 /** Places are counted from three pixels before the first, so that none is below 0, in 1 / 2^15 of a pixel. */
 const ahead: f64 = 3;
-/** Values of a ring that are laid out before those of the next one, and pixels of a row that are worked on together. */
+/** Samples of a ring that are taken before those of the next one. */
 const chunk = 64;
-const strip = 128;
+/** Pixels from the point within which rings and angles bend too much to look for them at every fourth pixel only. */
+const near: f32 = 64;
 
-/** Between four pixels, clear outside. */
+/** The sum of four samples. @param origin of the pixel that lies at place 0 */
 // @ts-ignore: a decorator of the compiler
 @inline
-function sampled(from: usize, width: i32, height: i32, x: i32, y: i32): v128 {
-  const u = (x >> 15) - <i32>ahead + 1;
-  const v = (y >> 15) - <i32>ahead + 1;
-  if (<u32>u > <u32>width || <u32>v > <u32>height) return i64x2.splat(0);
-  const row = <usize>(width + 2) * 8;
-  const address = from + <usize>v * row + <usize>u * 8;
-  return mixedPair(mixedFine(v128.load(address), v128.load(address + row), beyond(y)), beyond(x));
+function fourSampled(origin: usize, row: i32, x: v128, y: v128): v128 {
+  const along = sharesAlong(x);
+  const below = sharesBelow(along, y);
+  const above = sharesAbove(along, below);
+  const pixels = addressesOf(x, y, row);
+  const left = i32x4.add(mixedFirst(origin, row, pixels, above, below), mixedSecond(origin, row, pixels, above, below));
+  const right = i32x4.add(mixedThird(origin, row, pixels, above, below), mixedFourth(origin, row, pixels, above, below));
+  return i32x4.add(left, right);
 }
 
-/** Some values of a ring from one on, laid on a line that closes. @param direction of the first; then of the next one */
-// @ts-ignore: a decorator of the compiler
-@inline
-function layPart(from: usize, width: i32, height: i32, centre: v128, radius: v128, direction: usize, turn: usize, line: usize, first: i32, count: i32, around: i32): void {
-  const cos = v128.load64_splat(turn);
-  const sin = f64x2.mul(v128.load64_splat(turn, 8), f64x2(-1, 1));
-  let towards = v128.load(direction);
-  let k = first < 0 ? first + around : first >= around ? first - around : first;
-  for (let n = 0; n < count; n++) {
-    const place = i32x4.trunc_sat_f64x2_s_zero(f64x2.add(centre, f64x2.mul(radius, towards)));
-    const value = sampled(from, width, height, i32x4.extract_lane(place, 0), i32x4.extract_lane(place, 1));
-    v128.store64_lane(at(line, k, 8), value, 0);
-    // Turned by a step: (x cos - y sin, y cos + x sin).
-    towards = f64x2.add(f64x2.mul(towards, cos), f64x2.mul(v128.shuffle<i64>(towards, towards, 1, 0), sin));
-    if (++k == around) k = 0;
-  }
-  v128.store(direction, towards);
+/** One of them, clear outside. */
+function sampled(origin: usize, width: i32, height: i32, x: i32, y: i32): v128 {
+  if (<u32>((x >> 15) - 2) > <u32>width || <u32>((y >> 15) - 2) > <u32>height) return i32x4.splat(0);
+  const row = (width + 2) * 8;
+  const along = sharesAlong(i32x4.splat(x));
+  const below = sharesBelow(along, i32x4.splat(y));
+  return mixedFour(origin + <usize>((y >> 15) * row) + at(0, x >> 15, 8), row, sharesAbove(along, below), below);
 }
 
-/** Neighbouring rings side by side, a chunk of each at a time: they lie in the same part of the picture. */
-function layBlock(from: usize, width: i32, height: i32, centre: v128, least: i32, count: i32, around: usize, arcs: usize, turns: usize, lines: usize, apart: i32, directions: usize): void {
-  for (let q = 0; q < 4; q++) {
-    let longest = 0;
-    for (let n = 0; n < count; n++) {
-      longest = max(longest, load<i32>(at(arcs, n * 4 + q, 8), 4));
-      v128.store(at(directions, n, 16), v128.load(at(turns, n * 5 + 1 + q, 16)));
-    }
-    for (let done = 0; done < longest; done += chunk)
-      for (let n = 0; n < count; n++) {
-        const arc = at(arcs, n * 4 + q, 8);
-        const some = min(chunk, load<i32>(arc, 4) - done);
-        if (some <= 0) continue;
-        const radius = f64x2.splat(<f64>(least + n) * 32768);
-        layPart(from, width, height, centre, radius, at(directions, n, 16), at(turns, n * 5, 16), at(lines, n * apart, 8), load<i32>(arc) + done, some, load<i32>(at(around, n, 4)));
-      }
-  }
-}
-
-/** Sums of a line up to each of its values, exact as far as differences of less than 2^31 go. False where all of it is clear. */
-function sumUp(line: usize, count: i32, sums: usize): bool {
+/** The sum of samples on both sides of a place. @param place its x and y, then the way from sample to sample */
+function sumOneByOne(origin: usize, width: i32, height: i32, place: v128, samples: i32): v128 {
+  const dx = i32x4.extract_lane(place, 2);
+  const dy = i32x4.extract_lane(place, 3);
+  const x = i32x4.extract_lane(place, 0);
+  const y = i32x4.extract_lane(place, 1);
   let sum = i32x4.splat(0);
-  let any = i64x2.splat(0);
-  v128.store(sums, sum);
+  for (let n = 1 - samples; n < samples; n += 2)
+    sum = i32x4.add(sum, sampled(origin, width, height, x + ((dx * n) >> 1), y + ((dy * n) >> 1)));
+  return sum;
+}
+
+/**
+ * Cells of a ring.
+ * @param towards f32 of each: cosine and sine of its middle, and what they become from its start to its end
+ * @param samples in each cell, a multiple of four
+ */
+function layCells(from: usize, width: i32, height: i32, centre: v128, radius: f32, towards: usize, count: i32, samples: i32, cells: usize): void {
+  const row = (width + 2) * 8;
+  // Of a place that lies before the picture by two pixels.
+  const origin = from - <usize>(2 * row) - 16;
+  const long = radius * 32768;
+  const each = long / <f32>samples;
+  const sizes = f32x4(long, long, each, each);
+  const least = i32x4(65536, 65536, i32.MIN_VALUE, i32.MIN_VALUE);
+  const most = i32x4(((width + 3) << 15) - 1, ((height + 3) << 15) - 1, i32.MAX_VALUE, i32.MAX_VALUE);
+  const half = samples >> 1;
+  const beside = i32x4.sub(i32x4(0, 2, 4, 6), i32x4.splat(samples - 1));
   for (let k = 0; k < count; k++) {
-    const value = v128.load64_zero(at(line, k, 8));
-    any = v128.or(any, value);
-    sum = i32x4.add(sum, i32x4.extend_low_i16x8_s(value));
-    v128.store(at(sums, k + 1, 16), sum);
-  }
-  return v128.any_true(any);
-}
-
-/** A place on a closed line, in 1 / 2^32 of a value. */
-// @ts-ignore: a decorator of the compiler
-@inline
-function onLine(place: f64, around: i32): i64 {
-  const rounds = floor<f64>(place / <f64>around);
-  return <i64>((place - rounds * <f64>around) * 4294967296.0);
-}
-
-/** What a line holds from the value a place is in to that place. */
-// @ts-ignore: a decorator of the compiler
-@inline
-function partAt(near: usize, place: i64): v128 {
-  const value = f32x4.convert_i32x4_s(i32x4.sub(v128.load(near, 16), v128.load(near)));
-  return f32x4.mul(value, f32x4.splat(<f32>(<i32>(place & 0xffffffff) >>> 8) * <f32>(1.0 / 16777216.0)));
-}
-
-/** Means of `length` values of a closed line, less than all of it, from a place on by equal steps. */
-function meansOf(sums: usize, around: i32, length: f64, from: f64, step: f64, count: i32, to: usize): void {
-  const share = f32x4.splat(<f32>(1 / length));
-  const all = v128.load(at(sums, around, 16));
-  const forth = <i64>(step * 4294967296.0);
-  const end = <i64>around << 32;
-  let low = onLine(from - length / 2, around);
-  let high = onLine(from + length / 2, around);
-  for (let k = 0; k < count; k++) {
-    const start = at(sums, <i32>(low >> 32), 16);
-    const stop = at(sums, <i32>(high >> 32), 16);
-    let between = i32x4.sub(v128.load(stop), v128.load(start));
-    // Beyond its end the line goes on with its start.
-    if (high < low) between = i32x4.add(between, all);
-    const parts = f32x4.sub(partAt(stop, high), partAt(start, low));
-    storeWhole(at(to, k, 8), f32x4.mul(f32x4.add(f32x4.convert_i32x4_s(between), parts), share));
-    low += forth;
-    high += forth;
-    if (low >= end) low -= end;
-    if (high >= end) high -= end;
+    const place = i32x4.add(centre, i32x4.trunc_sat_f32x4_s(f32x4.mul(sizes, v128.load(at(towards, k, 16)))));
+    const reach = i32x4.mul(i32x4.abs(v128.shuffle<i32>(place, place, 2, 3, 2, 3)), i32x4(half, half, 0, 0));
+    const first = i32x4.sub(place, reach);
+    const last = i32x4.add(place, reach);
+    const to = at(cells, k, 16);
+    if (v128.any_true(v128.or(i32x4.lt_s(last, least), i32x4.gt_s(first, most)))) {
+      v128.store(to, i32x4.splat(0));
+      continue;
+    }
+    if (v128.any_true(v128.or(i32x4.lt_s(first, least), i32x4.gt_s(last, most)))) {
+      v128.store(to, sumOneByOne(origin, width, height, place, samples));
+      continue;
+    }
+    const dx = v128.shuffle<i32>(place, place, 2, 2, 2, 2);
+    const dy = v128.shuffle<i32>(place, place, 3, 3, 3, 3);
+    let x = i32x4.add(v128.shuffle<i32>(place, place, 0, 0, 0, 0), i32x4.shr_s(i32x4.mul(dx, beside), 1));
+    let y = i32x4.add(v128.shuffle<i32>(place, place, 1, 1, 1, 1), i32x4.shr_s(i32x4.mul(dy, beside), 1));
+    const wayX = i32x4.shl(dx, 2);
+    const wayY = i32x4.shl(dy, 2);
+    let sum = fourSampled(origin, row, x, y);
+    for (let n = 4; n < samples; n += 4) {
+      x = i32x4.add(x, wayX);
+      y = i32x4.add(y, wayY);
+      sum = i32x4.add(sum, fourSampled(origin, row, x, y));
+    }
+    v128.store(to, sum);
   }
 }
 
 /**
- * Of each ring of a picture the means over an angle about each of `steps` + 2 angles.
- * @param around i32 of each ring: values all the way round
- * @param arcs i32 of each quarter of each ring, what of it lies in the picture: number of the first value, and how many
- * @param turns f64 of each ring: cosine and sine of a step, then of the first value of each quarter
- * @param start, span of the angles, in turns
- * @param block rings that are laid out together  @param longest more values than any ring has
- * @param room memory for block x (longest x 8 + 16) + (longest + 1) x 16 bytes
+ * Means over an angle about where each cell begins: whole cells, and a part of those at both ends.
+ * @param cells with as many as a mean reaches before the first and after the last  @param each samples of a cell
+ */
+function meansOf(cells: usize, count: i32, half: f64, each: i32, to: usize): void {
+  const reach = <i32>half;
+  const part = f32x4.splat(<f32>(half - <f64>reach));
+  const share = f32x4.splat(<f32>(1 / (2 * half * <f64>each)));
+  let sum = i32x4.splat(0);
+  for (let k = -reach; k < reach; k++) sum = i32x4.add(sum, v128.load(at(cells, k, 16)));
+  let leave = at(cells, -reach - 1, 16);
+  let enter = at(cells, reach, 16);
+  for (let k = 0; k < count; k++) {
+    const next = v128.load(enter);
+    const ends = f32x4.convert_i32x4_s(i32x4.add(v128.load(leave), next));
+    storeWhole(at(to, k, 8), f32x4.mul(f32x4.add(f32x4.convert_i32x4_s(sum), f32x4.mul(ends, part)), share));
+    leave += 16;
+    enter += 16;
+    sum = i32x4.add(sum, i32x4.sub(next, v128.load(leave)));
+  }
+}
+
+/** What lies before the first and after the last cell: in a closed ring the others, else nothing. */
+function layEnds(cells: usize, steps: i32, reach: i32, closed: bool): void {
+  const before = at(cells, -reach, 16);
+  const after = at(cells, steps, 16);
+  const bytes = <usize>(reach * 16);
+  if (!closed) {
+    memory.fill(before, 0, bytes);
+    memory.fill(after, 0, bytes);
+    return;
+  }
+  memory.copy(before, at(after, -reach, 16), bytes);
+  memory.copy(after, cells, bytes);
+}
+
+/**
+ * Of each ring of a picture the means over an angle about where each of `steps` cells begins, and two more.
+ * @param towards f32 of each cell: cosine and sine of its middle, and what they become from its start to its end
+ * @param samples i32 of each ring: in each of its cells, a multiple of four
+ * @param half how many cells are half a mean; no more than `steps` - 3 if the rings are closed
+ * @param block rings that are laid out together
+ * @param room memory for block x (steps + 2 x reach) x 16 bytes, reach being half + 4
  */
 export function layRings(
   from: usize,
@@ -133,32 +147,33 @@ export function layRings(
   cy: f64,
   least: i32,
   count: i32,
-  around: usize,
-  arcs: usize,
-  turns: usize,
-  start: f64,
-  span: f64,
+  towards: usize,
+  samples: usize,
   steps: i32,
+  closed: i32,
+  half: f64,
   means: usize,
-  radians: f64,
   block: i32,
-  longest: i32,
   room: usize,
 ): void {
-  const centre = f64x2.replace_lane(f64x2.splat((cx + ahead) * 32768), 1, (cy + ahead) * 32768);
-  const lines = at(room, block, 16);
-  const sums = at(lines, block * longest, 8);
+  const centre = i32x4(<i32>((cx + ahead) * 32768), <i32>((cy + ahead) * 32768), 0, 0);
+  const reach = <i32>half + 4;
+  const apart = steps + 2 * reach;
   for (let first = 0; first < count; first += block) {
     const rings = min(block, count - first);
-    memory.fill(lines, 0, <usize>(rings * longest * 8));
-    layBlock(from, width, height, centre, least + first, rings, at(around, first, 4), at(arcs, first, 32), at(turns, first, 80), lines, longest, room);
+    const longest = load<i32>(at(samples, first + rings - 1, 4));
+    const some = max(1, chunk / longest);
+    for (let done = 0; done < steps; done += some)
+      for (let n = 0; n < rings; n++) {
+        const cells = at(at(room, n * apart, 16), reach + done, 16);
+        const each = load<i32>(at(samples, first + n, 4));
+        layCells(from, width, height, centre, <f32>(least + first + n), at(towards, done, 16), min(some, steps - done), each, cells);
+      }
     for (let n = 0; n < rings; n++) {
-      const values = load<i32>(at(around, first + n, 4));
+      const cells = at(at(room, n * apart, 16), reach, 16);
       const to = at(means, (first + n) * (steps + 2), 8);
-      const length = max<f64>(1, (radians / <f64>whole) * <f64>values);
-      if (sumUp(at(lines, n * longest, 8), values, sums))
-        meansOf(sums, values, length, start * <f64>values + 0.5, (span / <f64>steps) * <f64>values, steps + 2, to);
-      else memory.fill(to, 0, <usize>((steps + 2) * 8));
+      layEnds(cells, steps, reach, closed != 0);
+      meansOf(cells, steps + 2, half, load<i32>(at(samples, first + n, 4)), to);
     }
   }
 }
@@ -185,7 +200,7 @@ function turnsOf(dx: v128, dy: v128): v128 {
 
 /**
  * Straight pixels from the two rings and the two angles beside them.
- * @param room memory for two numbers a column of a strip
+ * @param room memory for four numbers a column of a strip
  */
 export function fromRings(
   means: usize,
@@ -200,40 +215,65 @@ export function fromRings(
   room: usize,
   data: usize,
 ): void {
-  const ring = <usize>(steps + 2) * 8;
-  const places = at(room, strip, 4);
+  const ring = (steps + 2) * 8;
+  const rest = at(room, 3 * strip, 4);
   // In strips as wide as the rings a strip meets stay at hand.
   for (let left = 0; left < width; left += strip) {
     const count = min(strip, width - left);
     for (let y = 0; y < height; y++) {
-      placesOf(<f32>left - cx, <f32>y - cy, count, <f32>least, start, span, steps, room, places);
-      const pixels = at(data, y * width + left, 4);
-      for (let k = 0; k < count; k++) {
-        const away = load<i32>(at(room, k, 4));
-        const place = load<i32>(at(places, k, 4));
-        const near = means + <usize>(away >> 15) * ring + <usize>(place >> 15) * 8;
-        const mean = mixedPair(mixedFine(v128.load(near), v128.load(near + ring), beyond(away)), beyond(place));
-        storeFine(at(pixels, k, 4), mean, left + k, y);
-      }
+      placesOf(<f32>left - cx, <f32>y - cy, count, <f32>least, start, span, steps, room);
+      storeSome(means, ring, room, count, at(data, y * width + left, 4), left, y, rest);
     }
   }
 }
 
-/** On which ring and at which angle pixels of a row lie, in 1 / 2^15 of a step. */
+/** On which ring and at which angle four pixels of a row lie, in 1 / 2^15 of a step. @param dx, dy from the point */
 // @ts-ignore: a decorator of the compiler
 @inline
-function placesOf(left: f32, down: f32, count: i32, least: f32, start: f32, span: f32, steps: i32, rings: usize, angles: usize): void {
-  const fine: f32 = 32768;
-  const dy = f32x4.splat(down);
-  const dy2 = f32x4.mul(dy, dy);
-  const most = f32x4.splat(<f32>steps * fine);
-  const scale = f32x4.splat((<f32>steps / span) * fine);
-  for (let k = 0; k < count; k += 4) {
-    const dx = f32x4.add(f32x4.splat(left + <f32>k), f32x4(0, 1, 2, 3));
-    const away = f32x4.sub(f32x4.sqrt(f32x4.add(f32x4.mul(dx, dx), dy2)), f32x4.splat(least));
-    v128.store(at(rings, k, 4), i32x4.trunc_sat_f32x4_s(f32x4.mul(away, f32x4.splat(fine))));
-    const turn = f32x4.sub(turnsOf(dx, dy), f32x4.splat(start));
-    const place = f32x4.mul(f32x4.sub(turn, f32x4.floor(turn)), scale);
-    v128.store(at(angles, k, 4), i32x4.trunc_sat_f32x4_s(f32x4.pmin(place, most)));
+function fourPlaces(dx: v128, dy: f32, least: f32, start: f32, span: f32, steps: i32, rings: usize, angles: usize): void {
+  const fine = f32x4.splat(32768);
+  const away = f32x4.sub(f32x4.sqrt(f32x4.add(f32x4.mul(dx, dx), f32x4.splat(dy * dy))), f32x4.splat(least));
+  v128.store(rings, i32x4.trunc_sat_f32x4_s(f32x4.mul(away, fine)));
+  const turn = f32x4.sub(turnsOf(dx, f32x4.splat(dy)), f32x4.splat(start));
+  const place = f32x4.mul(f32x4.sub(turn, f32x4.floor(turn)), f32x4.splat(<f32>steps / span));
+  v128.store(angles, i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.pmin(place, f32x4.splat(<f32>steps)), fine)));
+}
+
+/** Four numbers from one on towards the next one, which is one pixel beyond them. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function towards(one: i32, next: i32, to: usize): void {
+  v128.store(to, i32x4.add(i32x4.splat(one), i32x4.mul(i32x4.splat((next - one) >> 2), i32x4(0, 1, 2, 3))));
+}
+
+/**
+ * The same of a row's part: far enough from the point of every fourth pixel, and between them.
+ * @param rings memory for the rings and, `strip` numbers farther, the angles; then for those of every fourth pixel
+ */
+function placesOf(left: f32, dy: f32, count: i32, least: f32, start: f32, span: f32, steps: i32, rings: usize): void {
+  const angles = at(rings, strip, 4);
+  const four = f32x4(0, 1, 2, 3);
+  const aside = max<f32>(0, max<f32>(left, -left - <f32>count));
+  if (aside * aside + dy * dy < near * near) {
+    for (let k = 0; k < count; k += 4)
+      fourPlaces(f32x4.add(f32x4.splat(left + <f32>k), four), dy, least, start, span, steps, at(rings, k, 4), at(angles, k, 4));
+    return;
+  }
+  const ringNodes = at(angles, strip, 4);
+  const angleNodes = at(ringNodes, strip / 2, 4);
+  for (let k = 0; k <= count; k += 16) {
+    const dx = f32x4.add(f32x4.splat(left + <f32>k), f32x4(0, 4, 8, 12));
+    fourPlaces(dx, dy, least, start, span, steps, at(ringNodes, k, 1), at(angleNodes, k, 1));
+  }
+  for (let n = 0; 4 * n < count; n++) {
+    const k = 4 * n;
+    const angle = load<i32>(at(angleNodes, n, 4));
+    const next = load<i32>(at(angleNodes, n + 1, 4));
+    // Where a turn begins anew, or ends, nothing lies between.
+    if (abs(next - angle) > 32768 * 4) fourPlaces(f32x4.add(f32x4.splat(left + <f32>k), four), dy, least, start, span, steps, at(rings, k, 4), at(angles, k, 4));
+    else {
+      towards(load<i32>(at(ringNodes, n, 4)), load<i32>(at(ringNodes, n + 1, 4)), at(rings, k, 4));
+      towards(angle, next, at(angles, k, 4));
+    }
   }
 }
