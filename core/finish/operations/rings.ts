@@ -7,7 +7,7 @@ import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
 const margin = 1.5;
 
 /** Cells in each width of a mean: what has been averaged over it changes no faster. */
-const cellsInMean = 8;
+const cellsInMean = 12;
 /** Pixels between two samples along a ring: no pattern of pixels has this length, or a part of it. */
 const sampling = 1;
 /** Pixels by which a cell, which is straight, may differ from its arc. */
