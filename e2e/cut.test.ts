@@ -16,6 +16,20 @@ import {
 } from './harness.ts';
 import { floatWithTip, tip } from './photos.ts';
 
+/** Runs in the page: from now on everything it says is noted, also what is said for a moment only. */
+function noteWords(): void {
+  const said: string[] = [];
+  Object.assign(window, { said });
+  new MutationObserver(() => said.push(document.body?.innerText ?? '')).observe(document, {
+    subtree: true,
+    childList: true,
+    characterData: true,
+  });
+}
+
+const wordsNoted = (page: Page): Promise<string> =>
+  page.evaluate(() => (window as unknown as { said: string[] }).said.join(' '));
+
 describe('cutting', () => {
   const app = useApp();
 
@@ -77,20 +91,12 @@ describe('cutting', () => {
     expect(before).to.be.below(alone);
     await saved(page);
     await kept(2);
-    await page.addInitScript(() => {
-      // What the page says while it opens; the sentence of a cut that is found anew must not be among it.
-      const said: string[] = [];
-      Object.assign(window, { said });
-      new MutationObserver(() => said.push(document.body?.innerText ?? '')).observe(document, {
-        subtree: true,
-        childList: true,
-        characterData: true,
-      });
-    });
+    await page.addInitScript(noteWords);
     await page.reload();
     await page.getByText(`The piece covers ${before.toFixed(1)} %`).waitFor();
-    const said = await page.evaluate(() => (window as unknown as { said: string[] }).said.join(' '));
-    expect(said).to.contain('The piece covers').and.not.contain('Finding the subject');
+    expect(await wordsNoted(page))
+      .to.contain('The piece covers')
+      .and.not.contain('Finding the subject');
     await page.getByRole('button', { name: 'Remove all strokes' }).click();
     await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
   });
@@ -339,8 +345,13 @@ describe('cutting', () => {
     const picture = (): Promise<string | null> => page.locator('[data-layer] img').first().getAttribute('src');
     const first = await picture();
     await page.locator('[data-layer]').first().click();
+    // Lifted right after it was found, it opens as it was lifted.
+    await page.evaluate(noteWords);
     await page.getByRole('button', { name: 'Open its cut' }).click();
     await covered(page);
+    expect(await wordsNoted(page))
+      .to.contain('The piece covers')
+      .and.not.contain('Finding the subject');
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
     await stroke(page, [0.42, 0.5], [0.5, 0.62], 600, 400);
     await page.getByText('0 keep, 1 drop').waitFor();

@@ -110,6 +110,14 @@ export function where(
     if (is(data[i]!, data[i + 1]!, data[i + 2]!)) out.push([(i / 4) % width, Math.floor(i / 4 / width)]);
   return out;
 }
+
+/** How many there are: of large pictures much faster than a list of them. */
+export function countOf({ data }: { data: Uint8Array }, is: (r: number, g: number, b: number) => boolean): number {
+  let count = 0;
+  for (let i = 0; i < data.length; i += 4) if (is(data[i]!, data[i + 1]!, data[i + 2]!)) count++;
+  return count;
+}
+
 export const spread = (points: [number, number][], axis: 0 | 1): [number, number] => {
   const values = points.map((p) => p[axis]).sort((a, b) => a - b);
   return [values[Math.floor(values.length * 0.02)]!, values[Math.floor(values.length * 0.98)]!];

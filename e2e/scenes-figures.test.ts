@@ -12,6 +12,7 @@ import {
   addText,
   arrive,
   duplicateAs,
+  countOf,
   exported,
   isWhite,
   liftSubject,
@@ -244,7 +245,7 @@ describe('scene 18, twelve floats', () => {
       (b > r + 25 && b > 60) || (r > 130 && g < 85 && b < 85);
     const paint = pictures.map((picture) => where(picture, width, isPaint));
     // The word is not there, slams in over twelve floats that lie still, and rests when they have scattered.
-    const white = pictures.map((picture) => where(picture, width, isWhite).length);
+    const white = pictures.map((picture) => countOf(picture, isWhite));
     expect(white[0]).to.be.below(0.5 * white[1]!);
     expect(white[4]).to.be.within(0.8 * white[2]!, 1.25 * white[2]!);
     expect(paint[1]!.length).to.be.above(0.7 * paint[0]!.length);

@@ -3,7 +3,18 @@ import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { covered, goTo, liftOut, onPage, startWith, useApp } from './harness.ts';
 import { farHeadlandAt, nearHeadlandAt, twoHeadlands } from './photos.ts';
-import { addProp, addText, arrive, exported, isRed, isWhite, liftedFloat, spread, where } from './scene-maker.ts';
+import {
+  addProp,
+  addText,
+  arrive,
+  countOf,
+  exported,
+  isRed,
+  isWhite,
+  liftedFloat,
+  spread,
+  where,
+} from './scene-maker.ts';
 import { goToFrame, row, type, unfold } from './stage-world.ts';
 
 /* Scenes of words and weather, from a picture as it comes to a played file, through the interface alone. */
@@ -245,6 +256,6 @@ describe('scene 19, still into storm', () => {
       where(picture, width, (r, g, b) => r > 225 && g > 110 && b < 150 && r > b + 90),
     );
     for (const one of glow) expect(one.length).to.be.greaterThan(20);
-    expect(where(video.pictures[0]!, width, isWhite).length).to.be.below(width * height * 0.2);
+    expect(countOf(video.pictures[0]!, isWhite)).to.be.below(width * height * 0.2);
   });
 });

@@ -9,6 +9,7 @@ import {
   addShapeOf,
   addText,
   arrive,
+  countOf,
   exported,
   isRed,
   liftFromScreen,
@@ -80,8 +81,7 @@ describe('scene 9, tide clock notice', () => {
     const video = await exported(page, [0.05, 1.1, 1.3, 1.85, 2.1, 2.8, 3.35], 'figure');
     expect(video.duration).to.be.closeTo(1.2 + 0.7 + 1 + 0.5, 0.05);
     const { width, pictures } = video;
-    const count = (is: (r: number, g: number, b: number) => boolean) =>
-      pictures.map((one) => where(one, width, is).length);
+    const count = (is: (r: number, g: number, b: number) => boolean) => pictures.map((one) => countOf(one, is));
     // The shapes turn: what is theirs at first is not theirs later, and yet they are as large.
     const isPetal = (r: number, g: number, b: number): boolean => r > 190 && g > 130 && g < 180 && b < 60;
     const petals = count(isPetal);

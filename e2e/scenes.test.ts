@@ -4,7 +4,7 @@ import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { meanDifference } from '../core/scene/seam.ts';
 import { covered, goTo, liftOut, startWith, useApp } from './harness.ts';
-import { addText, arrive, exported, isRed, isWhite, liftedFloat, spread, where } from './scene-maker.ts';
+import { addText, arrive, countOf, exported, isRed, isWhite, liftedFloat, spread, where } from './scene-maker.ts';
 import { floatWithTip, letteredBoards, tip } from './photos.ts';
 import { field, goToFrame, nameOfRow, row, type, unfold } from './stage-world.ts';
 import type { DecodedVideo } from './video.ts';
@@ -77,8 +77,8 @@ describe('scene 7, written welcome', () => {
       const middle = (spread(hand, 0)[0] + spread(hand, 0)[1]) / 2;
       expect(Math.abs(middle - spread(own, 0)[1]), 'the hand stands where the ink ends').to.be.below(40);
     }
-    expect(where(end, video.width, isRed).length).to.be.below(200);
-    expect(where(start, video.width, isRed).length).to.be.below(where(late, video.width, isRed).length);
+    expect(countOf(end, isRed)).to.be.below(200);
+    expect(countOf(start, isRed)).to.be.below(countOf(late, isRed));
   });
 });
 
@@ -261,7 +261,7 @@ describe('scene 15, sign that swings', () => {
     };
     expect(Math.sign(tilt(0))).to.not.equal(Math.sign(tilt(1)));
     expect(Math.abs(tilt(0))).to.be.greaterThan(height * 0.02);
-    const ink = video.pictures.map((picture) => where(picture, width, isWhite).length);
+    const ink = video.pictures.map((picture) => countOf(picture, isWhite));
     expect(ink[1]).to.be.greaterThan(ink[0]!);
     expect(ink[2]).to.be.greaterThan(ink[1]! * 1.3);
     expect(ink[3]).to.be.greaterThan(ink[2]! * 1.1);
@@ -301,8 +301,7 @@ describe('scene 20, shards', () => {
     await type(page, 'Start', 0.6);
     const video = await exported(page, [0.02, 1.9], 'quay');
     const [first, last] = video.pictures as [DecodedVideo['pictures'][0], DecodedVideo['pictures'][0]];
-    const dark = (picture: { data: Uint8Array }): number =>
-      where(picture, video.width, (r, g, b) => Math.max(r, g, b) < 14).length;
+    const dark = (picture: { data: Uint8Array }): number => countOf(picture, (r, g, b) => Math.max(r, g, b) < 14);
     // At first the strips are the photo: nothing is bare, no seam is seen.
     expect(dark(first)).to.be.below(video.width * video.height * 0.002);
     expect(dark(last)).to.be.greaterThan(video.width * video.height * 0.2);
@@ -310,6 +309,6 @@ describe('scene 20, shards', () => {
     expect(words.length).to.be.greaterThan(400);
     const [left, right] = spread(words, 0);
     expect((left + right) / 2).to.be.closeTo(video.width / 2, video.width * 0.08);
-    expect(where(first, video.width, isWhite).length).to.be.below(words.length / 4);
+    expect(countOf(first, isWhite)).to.be.below(words.length / 4);
   });
 });

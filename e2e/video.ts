@@ -43,9 +43,12 @@ export async function decodeVideo(page: Page, path: string, times: number[]): Pr
           context.drawImage(video, 0, 0);
         } while (context.getImageData(0, 0, 1, 1).data[3] === 0);
         const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
-        let out = '';
-        for (let i = 0; i < data.length; i += 32768) out += String.fromCharCode(...data.subarray(i, i + 32768));
-        pictures.push({ time, data: btoa(out) });
+        // The browser's own way to base64 takes a hundredth of the time of one written here.
+        const reader = new FileReader();
+        const read = new Promise((resolve) => (reader.onload = resolve));
+        reader.readAsDataURL(new Blob([data]));
+        await read;
+        pictures.push({ time, data: (reader.result as string).split(',')[1]! });
       }
       const shown = new VideoFrame(video);
       const colours = shown.colorSpace.toJSON() as DecodedVideo['colours'];

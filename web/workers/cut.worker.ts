@@ -11,8 +11,6 @@ import {
   cropBytes,
   cropRgba,
   growRect,
-  makeRgba,
-  pasteRgba,
   type Bytes,
   type Rect,
   type Rgba,
@@ -171,10 +169,13 @@ async function solve(state: OpenPicture, message: Solve): Promise<void> {
 }
 
 /** Only subjects take so long that keeping them is worth it. */
-const worthKeeping = ({ recipe }: Solve): boolean => stepsOf(recipe).some((step) => step.recipe.kind === 'subject');
+const worthKeeping = ({ recipe }: Pick<Solve, 'recipe'>): boolean =>
+  stepsOf(recipe).some((step) => step.recipe.kind === 'subject');
 
-const keyOfSolve = (state: OpenPicture, { recipe, care, marks }: Solve): Promise<CutKey> =>
-  keyOf(state.name, recipe, care, marks);
+const keyOfSolve = (
+  state: OpenPicture,
+  { recipe, care, marks }: Pick<Solve, 'recipe' | 'care' | 'marks'>,
+): Promise<CutKey> => keyOf(state.name, recipe, care, marks);
 
 /** Shows a cut that was solved before this picture was opened; once something was solved here that goes on from there. */
 async function showKept(state: OpenPicture, message: Solve, started: number): Promise<boolean> {
@@ -209,9 +210,8 @@ async function keepShown(state: OpenPicture, message: Solve, alpha: Bytes): Prom
   if (!bounds) return;
   const found = await state.find(message.recipe, () => Promise.resolve());
   const { area, colours } = colouredPart(state, found, alpha, message.care.clean, bounds);
-  const whole = makeRgba(alpha.width, alpha.height);
-  pasteRgba(whole, colours, area.x, area.y);
-  await keepCut(await keyOfSolve(state, message), whole);
+  const { width, height } = alpha;
+  await keepCut(await keyOfSolve(state, message), { file: await pngOf(colours), x: area.x, y: area.y, width, height });
 }
 
 /** A piece's colours where there is anything of it, with a little around. */
@@ -365,6 +365,13 @@ async function lift(state: OpenPicture, message: Extract<CutRequest, { kind: 'li
   const touches = await loadedTouches(piece.touches, { x: 0, y: 0, width: alpha.width, height: alpha.height }, load);
   const cut = await cutPiece({ picture: state.picture, alpha, colours, touches }, progress);
   const pieces = [{ piece: piece.id, cutout: await pngOf(cut.cutout), bounds: cut.bounds, lost: 0 }];
+  // Who lifts goes on to another room: what was cut is kept now, so that the piece opens at once when it is looked at again.
+  if (worthKeeping({ recipe }) && touches.length === 0) {
+    const { x, y } = cut.bounds;
+    const { care, marks } = piece;
+    const { width, height } = alpha;
+    await keepCut(await keyOfSolve(state, { recipe, care, marks }), { file: pieces[0]!.cutout, x, y, width, height });
+  }
   if (message.alone || !standsInPicture(recipe)) {
     answer({ kind: 'lifted', request, pieces, steps: [] });
     return;

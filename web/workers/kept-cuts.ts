@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Rgba } from '../../core/pixels/raster.ts';
-import { pixelsOfBitmap, pngOf } from './pixels.ts';
+import { makeRgba, pasteRgba, type Rgba } from '../../core/pixels/raster.ts';
+import { pixelsOfBitmap } from './pixels.ts';
 
 /*
  * Cuts that were solved before, kept by this browser so that a piece opens at once. A cut is a function of the picture, the
@@ -12,6 +12,21 @@ const prefix = 'cuts of ';
 const store = prefix + new URL(import.meta.url).pathname;
 const most = 60;
 const bytesForm = z.instanceof(Blob);
+const placeForm = z.object({
+  x: z.coerce.number().int().min(0),
+  y: z.coerce.number().int().min(0),
+  width: z.coerce.number().int().min(1),
+  height: z.coerce.number().int().min(1),
+});
+
+/** A cut, trimmed to what there is of it: a PNG file, where it lies in the picture, and how large that is. */
+export interface KeptCut {
+  file: Blob;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
 
 /** What a cut follows from, as text. */
 export type CutKey = string;
@@ -32,17 +47,20 @@ export async function keptCut(key: CutKey): Promise<Rgba | null> {
     () => null,
   );
   if (!bitmap) return null;
-  const pixels = pixelsOfBitmap(bitmap);
+  const { x, y, width, height } = placeForm.parse(Object.fromEntries(found.headers));
+  const whole = makeRgba(width, height);
+  pasteRgba(whole, pixelsOfBitmap(bitmap), x, y);
   bitmap.close();
-  return pixels;
+  return whole;
 }
 
 /** Keeps a cut; the oldest go when there are many. A browser that has no room keeps nothing, which only costs time later. */
-export async function keepCut(key: CutKey, cutout: Rgba): Promise<void> {
+export async function keepCut(key: CutKey, { file, ...place }: KeptCut): Promise<void> {
   try {
     const cache = await open();
     if (!cache || (await cache.match(key))) return;
-    await cache.put(key, new Response(await pngOf(cutout)));
+    const headers = Object.entries(place).map(([name, value]): [string, string] => [name, String(value)]);
+    await cache.put(key, new Response(file, { headers }));
     const known = await cache.keys();
     for (const old of known.slice(0, Math.max(0, known.length - most))) await cache.delete(old);
   } catch (error) {
