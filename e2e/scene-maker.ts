@@ -84,6 +84,10 @@ export async function arrive(page: Page, kind: RegExp): Promise<void> {
   await page.getByRole('dialog').getByRole('button', { name: kind }).click();
 }
 
+/**
+ * Exports an MP4 of about half the frame's size, which takes a quarter of the time, and gives pictures of it as large as the
+ * frame.
+ */
 export async function exported(page: Page, times: number[], name: string): Promise<DecodedVideo> {
   await saved(page);
   await goTo(page, 'Deliver');
@@ -92,11 +96,16 @@ export async function exported(page: Page, times: number[], name: string): Promi
     .or(page.getByRole('radio', { name: /MP4/ }))
     .first()
     .click();
+  const sizes = page.getByRole('radiogroup', { name: 'Size' }).getByRole('radio');
+  const offered = (await sizes.allTextContents()).map((size) => size.split(' × ').map(Number) as [number, number]);
+  const [width, height] = offered[0]!;
+  const half = offered.findIndex(([across]) => across <= 0.6 * width);
+  if (half > 0) await sizes.nth(half).click();
   await page.getByRole('button', { name: 'Export MP4' }).click();
   await page.getByText(/MP4 is ready/).waitFor();
   const link = page.getByRole('link', { name: new RegExp(`Download ${name}\\.mp4`) });
   const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
-  return decodeVideo(page, await download.path(), times);
+  return decodeVideo(page, await download.path(), times, { width, height });
 }
 
 /** Pixels of a decoded picture that a test holds for. */

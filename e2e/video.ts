@@ -14,14 +14,22 @@ export interface DecodedVideo {
   pictures: { time: number; data: Uint8Array }[];
 }
 
-/** Decodes a video in the browser with its own video element: another decoder than the one that wrote it. */
-export async function decodeVideo(page: Page, path: string, times: number[]): Promise<DecodedVideo> {
+/**
+ * Decodes a video in the browser with its own video element: another decoder than the one that wrote it.
+ * @param shown how large its pictures are given, where that is not their own size
+ */
+export async function decodeVideo(
+  page: Page,
+  path: string,
+  times: number[],
+  shown?: { width: number; height: number },
+): Promise<DecodedVideo> {
   const file = await readFile(path);
   // EBML begins with these four bytes.
   const webm = file.readUInt32BE(0) === 0x1a45dfa3;
   const text = file.toString('base64');
   const result = await page.evaluate(
-    async ({ text, times, type }) => {
+    async ({ text, times, type, shown }) => {
       const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
       const video = document.createElement('video');
       video.muted = true;
@@ -30,7 +38,8 @@ export async function decodeVideo(page: Page, path: string, times: number[]): Pr
         video.onloadeddata = resolve;
         video.onerror = () => reject(new Error('the video cannot be decoded'));
       });
-      const canvas = new OffscreenCanvas(video.videoWidth, video.videoHeight);
+      const { width, height } = shown ?? { width: video.videoWidth, height: video.videoHeight };
+      const canvas = new OffscreenCanvas(width, height);
       const context = canvas.getContext('2d', { willReadFrequently: true })!;
       const pictures: { time: number; data: string }[] = [];
       for (const time of times) {
@@ -40,7 +49,7 @@ export async function decodeVideo(page: Page, path: string, times: number[]): Pr
         // On a busy machine the frame may not be there yet although it was sought: then nothing is drawn at all.
         do {
           await new Promise((resolve) => requestAnimationFrame(resolve));
-          context.drawImage(video, 0, 0);
+          context.drawImage(video, 0, 0, width, height);
         } while (context.getImageData(0, 0, 1, 1).data[3] === 0);
         const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
         // The browser's own way to base64 takes a hundredth of the time of one written here.
@@ -50,12 +59,12 @@ export async function decodeVideo(page: Page, path: string, times: number[]): Pr
         await read;
         pictures.push({ time, data: (reader.result as string).split(',')[1]! });
       }
-      const shown = new VideoFrame(video);
-      const colours = shown.colorSpace.toJSON() as DecodedVideo['colours'];
-      shown.close();
-      return { colours, width: video.videoWidth, height: video.videoHeight, duration: video.duration, pictures };
+      const frame = new VideoFrame(video);
+      const colours = frame.colorSpace.toJSON() as DecodedVideo['colours'];
+      frame.close();
+      return { colours, width, height, duration: video.duration, pictures };
     },
-    { text, times, type: webm ? 'video/webm' : 'video/mp4' },
+    { text, times, type: webm ? 'video/webm' : 'video/mp4', shown: shown ?? null },
   );
   const pictures = result.pictures.map((p) => ({ time: p.time, data: new Uint8Array(Buffer.from(p.data, 'base64')) }));
   return { ...result, frames: webm ? 0 : countSamples(file), pictures };
