@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { becomes, buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
 import { heldBy, walkRooms } from './held.ts';
+import { addFinish, addNew } from './scene-maker.ts';
 import { card, openStage, projectWith } from './stage-world.ts';
 
 describe('rooms', () => {
@@ -41,6 +42,23 @@ describe('rooms', () => {
     await page.getByRole('button', { name: 'Open Signals', exact: true }).click();
     await page.locator('[data-painted]').waitFor();
     expect(page.workers().filter((worker) => worker.url().includes('paint.worker'))).to.have.length(1);
+  });
+
+  it('paint the pictures of all their sheets in one worker, which ends when they are left', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'buoy', [200, 80, 40])]));
+    let started = 0;
+    page.on('worker', (worker) => (started += worker.url().includes('still.worker') ? 1 : 0));
+    await addFinish(page, 'buoy', /^Outline/);
+    // Left in the middle: what it wanted is forgotten, and the next sheet has its own pictures.
+    await addNew(page, 'Prop');
+    await page.keyboard.press('Escape');
+    await page.getByRole('dialog').waitFor({ state: 'detached' });
+    await addNew(page, 'Prop');
+    await page.getByRole('dialog').locator('canvas[data-ready=true]').nth(8).waitFor();
+    await page.keyboard.press('Escape');
+    expect(started).to.equal(1);
+    await goTo(page, 'Pictures');
+    await becomes(() => Promise.resolve(page.workers().length), 0);
   });
 
   it('stand still beside a view that plays, and show where it was stopped', async () => {

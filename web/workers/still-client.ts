@@ -1,33 +1,77 @@
-import { stillAnswerSchema, type StillRequest } from './still-messages.ts';
+import { stillAnswerSchema, type StillOrder, type StillRequest } from './still-messages.ts';
+
+/** How long the worker waits for more to paint before it ends, in milliseconds: what it holds is let go then. */
+const rest = 20_000;
+
+/** The worker that paints for all clients. Starting one takes longer than most of what is painted. */
+let running: Worker | null = null;
+const waiting = new Map<number, (picture: ImageBitmap | null) => void>();
+const clients = new Set<StillClient>();
+let ending: ReturnType<typeof setTimeout> | undefined;
+let next = 1;
+
+function worker(): Worker {
+  if (running) return running;
+  const started = new Worker(new URL('./still.worker.ts', import.meta.url), { type: 'module', name: 'still' });
+  started.onmessage = ({ data }: MessageEvent<unknown>) => {
+    const { request, picture } = stillAnswerSchema.parse(data);
+    const resolve = waiting.get(request);
+    waiting.delete(request);
+    if (resolve) resolve(picture);
+    else picture?.close();
+  };
+  // What comes next is painted by another one.
+  started.onerror = end;
+  return (running = started);
+}
+
+function end(): void {
+  clearTimeout(ending);
+  running?.terminate();
+  running = null;
+  const left = [...waiting.values()];
+  waiting.clear();
+  for (const resolve of left) resolve(null);
+}
+
+/** Ends the worker if nobody has anything to be painted: a room that is left leaves nothing behind. */
+export function endIdleStills(): void {
+  if (clients.size === 0) end();
+}
 
 /** Paints single small frames, one after the other. */
 export class StillClient {
-  private readonly worker = new Worker(new URL('./still.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'still',
-  });
-  private readonly waiting = new Map<number, (picture: ImageBitmap | null) => void>();
-  private next = 1;
+  private readonly own = new Set<number>();
 
   constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const { request, picture } = stillAnswerSchema.parse(data);
-      this.waiting.get(request)?.(picture);
-      this.waiting.delete(request);
-    };
-    this.worker.onerror = () => this.close();
+    clients.add(this);
+    clearTimeout(ending);
   }
 
   /** Null when it could not be painted. */
-  paint(order: Omit<StillRequest, 'request'>): Promise<ImageBitmap | null> {
-    const request = this.next++;
-    this.worker.postMessage({ ...order, request } satisfies StillRequest);
-    return new Promise((resolve) => this.waiting.set(request, resolve));
+  async paint(order: Omit<StillOrder, 'kind' | 'request'>): Promise<ImageBitmap | null> {
+    const request = next++;
+    this.own.add(request);
+    const painted = new Promise<ImageBitmap | null>((resolve) => waiting.set(request, resolve));
+    worker().postMessage({ kind: 'paint', ...order, request } satisfies StillRequest);
+    try {
+      return await painted;
+    } finally {
+      this.own.delete(request);
+    }
   }
 
+  /** What was not painted yet never will be. */
   close(): void {
-    this.worker.terminate();
-    for (const resolve of this.waiting.values()) resolve(null);
-    this.waiting.clear();
+    const requests = [...this.own];
+    if (requests.length > 0) running?.postMessage({ kind: 'forget', requests } satisfies StillRequest);
+    for (const request of requests) {
+      waiting.get(request)?.(null);
+      waiting.delete(request);
+    }
+    clients.delete(this);
+    if (clients.size > 0) return;
+    clearTimeout(ending);
+    ending = setTimeout(endIdleStills, rest);
   }
 }

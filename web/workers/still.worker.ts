@@ -1,26 +1,39 @@
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
+import { byKind } from './by-kind.ts';
+import { breathe } from './cancelling.ts';
 import { loadMadeOf } from './drawings.ts';
 import { ImageStore, type Picture } from './image-store.ts';
-import { stillRequestSchema, type StillAnswer, type StillRequest } from './still-messages.ts';
+import { stillRequestSchema, type StillAnswer, type StillOrder } from './still-messages.ts';
 
 const images = new ImageStore();
+/** Orders that wait or are painted, and are still wanted. */
+const wanted = new Set<number>();
 let last: Promise<void> = Promise.resolve();
 
-// One after the other: each holds the images of its own frame.
-self.onmessage = ({ data }: MessageEvent<unknown>) => {
-  const request = stillRequestSchema.parse(data);
-  last = last.then(() => answer(request));
-};
+self.onmessage = ({ data }: MessageEvent<unknown>) =>
+  byKind(stillRequestSchema.parse(data), {
+    // One after the other: each holds the images of its own frame.
+    paint: (order) => {
+      wanted.add(order.request);
+      last = last.then(() => answer(order));
+    },
+    forget: ({ requests }) => {
+      for (const request of requests) wanted.delete(request);
+    },
+  });
 
-async function answer(request: StillRequest): Promise<void> {
-  const picture = await paint(request).catch(() => null);
-  const message: StillAnswer = { request: request.request, picture };
+async function answer(order: StillOrder): Promise<void> {
+  // A moment for what came meanwhile: it may be that nobody waits for this any more.
+  await breathe();
+  if (!wanted.delete(order.request)) return;
+  const picture = await paint(order).catch(() => null);
+  const message: StillAnswer = { request: order.request, picture };
   self.postMessage(message, picture ? { transfer: [picture] } : undefined);
 }
 
-async function paint(order: StillRequest): Promise<ImageBitmap | null> {
+async function paint(order: StillOrder): Promise<ImageBitmap | null> {
   const { document, frame, width, height, scale, x, y } = order;
   const shot = document.shots.find((s) => s.id === order.shot);
   if (!shot) return null;
