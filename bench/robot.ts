@@ -43,6 +43,15 @@ export function strokesTo(run: RobotRun, overlap: number): number | null {
   return k < 0 ? null : k;
 }
 
+/** Where a hand would press that means a thing: deepest inside it. @param alpha the truth */
+export function deepestOf(alpha: Bytes): [number, number] {
+  const outside = { ...alpha, data: alpha.data.map((a) => (a > 127 ? 0 : 1)) };
+  const depth = squaredDistance(outside);
+  let deepest = 0;
+  for (let i = 0; i < depth.length; i++) if (depth[i]! > depth[deepest]!) deepest = i;
+  return [deepest % alpha.width, Math.floor(deepest / alpha.width)];
+}
+
 interface Wrong {
   /** 1 where it is wrong, size of the picture. */
   region: Bytes;

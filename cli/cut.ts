@@ -42,6 +42,14 @@ function readBox(text: string | undefined): Rect | null {
   return { x, y, width, height };
 }
 
+function readPlace(text: string | undefined, { width, height }: Rgba): [number, number] | undefined {
+  if (text === undefined) return undefined;
+  const [x, y, ...more] = text.split(',').map(Number) as [number, number, ...number[]];
+  if (more.length > 0 || !(x >= 0 && x < width && y >= 0 && y < height))
+    throw new UsageError(`--at takes x,y within the picture's ${width} x ${height} pixels, not "${text}".`);
+  return [x, y];
+}
+
 /** `clyvo cut`: the subject of a picture as a PNG with alpha. */
 export async function cut(args: string[]): Promise<Record<string, unknown>> {
   const { values } = parseArgs({
@@ -51,6 +59,7 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
       out: { type: 'string' },
       answer: { type: 'string', default: 'foreground' },
       box: { type: 'string' },
+      at: { type: 'string' },
       strokes: { type: 'string' },
       alpha: { type: 'string' },
       trim: { type: 'boolean', default: false },
@@ -65,11 +74,14 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
   const strokes = await readStrokes(values.strokes);
   const picture = await readPicture(values.in);
   if (values.path) {
-    if (values.box || values.strokes) throw new UsageError('--path takes no --box and no --strokes beside it.');
+    if (values.box || values.strokes || values.at)
+      throw new UsageError('--path takes no --box, no --at and no --strokes beside it.');
     return writePiece(values, picture, await alphaOfSvg(values.path, picture), { path: values.path });
   }
   const started = performance.now();
-  const { mask } = new CutSession(new CutPicture(picture, await learnedLook())).solve({ answer, box, ...strokes });
+  const at = readPlace(values.at, picture);
+  const session = new CutSession(new CutPicture(picture, await learnedLook()));
+  const { mask } = session.solve({ answer, box, at, ...strokes });
   const masked = performance.now();
   const alpha = estimateAlpha(picture, mask);
   const matted = performance.now();

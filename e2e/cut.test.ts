@@ -14,7 +14,7 @@ import {
   startWithPhoto,
   useApp,
 } from './harness.ts';
-import { floatWithTip, tip } from './photos.ts';
+import { eightFloats, floatWithTip, tip } from './photos.ts';
 
 /** Runs in the page: from now on everything it says is noted, also what is said for a moment only. */
 function noteWords(): void {
@@ -374,6 +374,35 @@ describe('cutting', () => {
     await page.locator('[data-layer]').first().click();
     await page.getByRole('button', { name: 'Open its cut' }).waitFor();
     await becomes(() => page.getByText(/was changed since it was lifted out/).count(), 0);
+  });
+
+  it('of several things alike the one that is pressed on is taken; another is pointed at instead', async () => {
+    const page = await startWith(app, await eightFloats());
+    const view = page.getByTestId('cut-view');
+    await page.getByText('Or press on the thing in the picture.').waitFor();
+    // Float 3 is the largest, 1 the smallest; a slow drag over them moves the picture and means none.
+    const [start, end] = [await onPage(view, [300, 210]), await onPage(view, [340, 220])];
+    await page.mouse.move(...start);
+    await page.mouse.down();
+    for (let k = 1; k <= 8; k++)
+      await page.mouse.move(start[0] + ((end[0] - start[0]) * k) / 8, start[1] + ((end[1] - start[1]) * k) / 8);
+    await page.mouse.up();
+    expect(await page.getByText(/The piece covers/).count()).to.equal(0);
+    const share = (radius: number): number => (100 * Math.PI * radius * radius) / (640 * 420);
+    await page.mouse.click(...(await onPage(view, [395, 120])));
+    expect(await covered(page)).to.be.closeTo(share(48), 0.15);
+    await page.getByTestId('pointed-at').waitFor();
+    await page.keyboard.press('i');
+    await page.mouse.click(...(await onPage(view, [95, 120])));
+    await becomes(async () => Math.abs((await covered(page)) - share(38)) < 0.15, true);
+    await page.keyboard.press('Control+z');
+    await becomes(async () => Math.abs((await covered(page)) - share(48)) < 0.15, true);
+    await saved(page);
+    await page.reload();
+    expect(await covered(page)).to.be.closeTo(share(48), 0.15);
+    await page.getByRole('button', { name: 'Find what stands out instead' }).click();
+    await becomes(async () => (await covered(page)) > 5 * share(43), true);
+    expect(await page.getByTestId('pointed-at').count()).to.equal(0);
   });
 
   it('bad files are refused in a sentence that names them, and good ones beside them are taken', async () => {

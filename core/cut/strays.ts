@@ -1,5 +1,6 @@
 import { squaredDistance } from '../pixels/distance.ts';
 import { makeBytes, type Bytes } from '../pixels/raster.ts';
+import { resizedMask } from '../pixels/resample.ts';
 import { KEEP } from './graph-cut.ts';
 
 /** Smaller than this share of the largest part, and farther from it than this share of the picture's longer side. */
@@ -23,6 +24,47 @@ export function dropStrays(mask: Bytes, seeds: Bytes): void {
   for (let i = 0; i < data.length; i++)
     if (data[i] && (distance[i]! <= far || seeds.data[i] === KEEP)) stays[label[i]! - 1] = true;
   for (let i = 0; i < data.length; i++) if (data[i] && !stays[label[i]! - 1]) data[i] = 0;
+}
+
+/**
+ * Parts of one thing lie close together, as shares of the picture's longer side: those as large as one another, which may as well
+ * be two things, closer than those that are not.
+ */
+const closeAlike = 0.015;
+const closeUnlike = 0.045;
+
+/**
+ * Only the part that lies at a place, or nearest to it, with those that belong to it: of several things the one that was pressed
+ * on.
+ * @param mask 0/1, of which nothing is changed  @param coarse a size at which distances are measured, no more than the mask's
+ */
+export function partAt(mask: Bytes, x: number, y: number, coarse: { width: number; height: number }): Bytes {
+  const { width, height, data } = mask;
+  const { label, sizes } = partsOf(mask);
+  let [chosen, nearest] = [0, Infinity];
+  for (let i = 0; i < label.length; i++) {
+    if (!label[i]) continue;
+    const away = ((i % width) - x) ** 2 + (Math.floor(i / width) - y) ** 2;
+    if (away < nearest) [chosen, nearest] = [label[i]!, away];
+  }
+  const only = makeBytes(width, height);
+  for (let i = 0; i < label.length; i++) only.data[i] = chosen > 0 && label[i] === chosen ? 1 : 0;
+  if (sizes.length < 2) return only;
+  const distance = squaredDistance(resizedMask(only, coarse.width, coarse.height));
+  const pressed = sizes[chosen - 1]!;
+  const close = sizes.map((size) => {
+    const share = Math.min(size, pressed) > 0.5 * Math.max(size, pressed) ? closeAlike : closeUnlike;
+    return (share * Math.max(coarse.width, coarse.height)) ** 2;
+  });
+  const stays = sizes.map((_, k) => k + 1 === chosen);
+  for (let i = 0; i < data.length; i++) {
+    const part = label[i]! - 1;
+    if (part < 0 || stays[part]) continue;
+    const [u, v] = [(i % width) * (coarse.width / width), Math.floor(i / width) * (coarse.height / height)];
+    if (distance[Math.floor(v) * coarse.width + Math.floor(u)]! <= close[part]!) stays[part] = true;
+  }
+  for (let i = 0; i < data.length; i++) if (label[i] && stays[label[i]! - 1]) only.data[i] = 1;
+  return only;
 }
 
 /** Parts below this share of the largest go together with one of them that is dropped. */

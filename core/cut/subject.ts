@@ -16,7 +16,7 @@ import { CutPicture } from './cut-picture.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
 import { reachOf, refined, scaledRect, wholeOf } from './refine.ts';
 import type { Answer } from './saliency.ts';
-import { dropStrays } from './strays.ts';
+import { dropStrays, partAt } from './strays.ts';
 import { drawAnyStroke } from './stroke-within-edges.ts';
 import { boundsOfPoints, drawStroke, movedStroke, type Stroke } from './strokes.ts';
 
@@ -32,6 +32,8 @@ export interface SubjectRequest {
   drop: readonly TeachingStroke[];
   /** Only what lies inside is taken; picture pixels. */
   box: Rect | null;
+  /** The place that was pressed on: the thing there is taken and no other. Without one it is what stands out. */
+  at?: readonly [number, number] | undefined;
 }
 
 export interface SubjectMask {
@@ -54,6 +56,9 @@ interface Turn {
   masks: readonly Bytes[] | null;
   changed: Rect | null;
 }
+
+/** How wide a press is, as a stroke's radius: a share of the picture's width. */
+const pressed = 0.008;
 
 /** How many turns keep their masks; earlier ones are found again when they are needed. */
 const keptTurns = 24;
@@ -118,8 +123,10 @@ export class CutSession {
     const { area, session } = this.inBox;
     const moved = (strokes: readonly TeachingStroke[]): TeachingStroke[] =>
       strokes.map((stroke) => movedStroke(stroke, area.x, area.y));
+    const { at } = request;
     const part = session.solveHere({
       answer: 'subject',
+      at: at && [at[0] - area.x, at[1] - area.y],
       keep: moved(request.keep),
       drop: moved(request.drop),
       box: { ...box, x: box.x - area.x, y: box.y - area.y },
@@ -131,7 +138,7 @@ export class CutSession {
   }
 
   private solveHere(request: SubjectRequest): SubjectMask {
-    const begin = JSON.stringify([request.answer, request.box]);
+    const begin = JSON.stringify([request.answer, request.box, request.at]);
     if (this.turns.length > 0 && begin === this.begunWith) return this.solveStrokes(request);
     this.turns = [];
     this.begunWith = begin;
@@ -148,7 +155,7 @@ export class CutSession {
     while (this.turns.length > 1 && !this.turns.at(-1)!.masks) this.turns.pop();
     if (this.turns.length === 0) this.turns.push(this.firstTurn(request));
     for (let k = this.turns.length; k <= strokes.length; k++) {
-      const turn = this.turnAfter(request, strokes.slice(0, k));
+      const turn = this.turnAfter(request, strokes.slice(0, k), this.turns.at(-1)!.masks!);
       this.turns.push(turn);
       changed = unionRect(changed, turn.changed);
       const old = this.turns[k - keptTurns];
@@ -163,12 +170,26 @@ export class CutSession {
     const { mask, colours } = firstCut(coarse, seeds);
     if (request.answer === 'subject') dropStrays(mask, seeds);
     const masks = refined(this.cut.levels, mask, colours, (...part) => this.seedsOf(request.box, [], ...part), null);
-    return { name: '', masks, changed: wholeOf(this.picture) };
+    const begun = request.at ? this.pointedAt(request, request.at, masks) : masks;
+    return { name: '', masks: begun, changed: wholeOf(this.picture) };
   }
 
-  /** @param strokes all up to and with the one that is new */
-  private turnAfter(request: SubjectRequest, strokes: readonly OrderedStroke[]): Turn {
-    const before = this.turns.at(-1)!.masks!;
+  /** Of what was found the thing at a place; where nothing was found there, what a Keep stroke on it takes. */
+  private pointedAt(request: SubjectRequest, [x, y]: readonly [number, number], found: readonly Bytes[]): Bytes[] {
+    const { width, height, data } = found[0]!;
+    const [u, v] = [Math.floor(x), Math.floor(y)].map((c, k) => Math.max(0, Math.min([width, height][k]! - 1, c)));
+    const radius = Math.max(1.5, pressed * width);
+    const dot = { points: [[x, y] as const], radius, withinEdges: true };
+    const press = { stroke: dot, keeps: true, name: 'pressed on' };
+    const masks = data[v! * width + u!] ? found : this.turnAfter(request, [press], found).masks!;
+    const only = partAt(masks[0]!, x, y, masks.at(-1)!);
+    // Where the press shows nothing but itself, it is added to what was found.
+    if (only.data.reduce((sum, v) => sum + v, 0) < 20 * radius * radius) return [...masks];
+    return masks.map((mask) => resizedMask(only, mask.width, mask.height));
+  }
+
+  /** @param strokes all up to and with the one that is new  @param before the masks without that one */
+  private turnAfter(request: SubjectRequest, strokes: readonly OrderedStroke[], before: readonly Bytes[]): Turn {
     const { stroke, keeps, name } = strokes.at(-1)!;
     if (stroke.radii) return this.turnOfLine(name, before, stroke, keeps ? 1 : 0);
     const last = this.cut.levels.length - 1;

@@ -25,6 +25,8 @@ export const subjectRecipeSchema = z.object({
   keep: z.array(teachingStroke),
   drop: z.array(teachingStroke),
   box: rectSchema.nullable(),
+  /** Where it was pressed on, in pixels of the picture: the thing there and no other. Absent: what stands out. */
+  at: z.tuple([z.number(), z.number()]).optional(),
 });
 
 /** By outlines: any number of paths, each added, taken away or kept within. */

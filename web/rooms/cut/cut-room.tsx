@@ -134,6 +134,10 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     beginSubject({ ...(subject ?? emptyRecipe), box: drawn }, 'Box');
     setTool(null);
   };
+  const pointAt = (at: [number, number]): void => {
+    beginSubject({ ...(subject ?? emptyRecipe), at }, 'Point at the subject');
+    setTool(null);
+  };
   const addPath = (path: Path): void => {
     const shape = { ...plainShape, id: newId('shape'), path };
     changeShapes([...shapes, shape], 'Draw outline');
@@ -168,6 +172,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
       k: ['keep', !!subject],
       d: ['drop', !!subject],
       b: ['box', true],
+      i: ['point', true],
       o: ['outline', tool !== 'pen'],
       p: ['pen', tool !== 'outline'],
       a: ['points', shapes.length > 0],
@@ -214,7 +219,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     compareBlack: () => setComparing(true),
     ...{ outline, setOutline, goTo: (place) => setFocus({ ...place }) },
   };
-  const usable = tool === 'box' || isOutlineTool(tool) || piece ? tool : null;
+  const usable = tool === 'box' || tool === 'point' || isOutlineTool(tool) || piece ? tool : null;
   return (
     <div className="grid h-full grid-cols-[232px_1fr_224px]">
       <MainAction>
@@ -243,6 +248,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
               lines={lines}
               onStroke={stroke}
               onBox={box}
+              onPoint={usable === 'point' || (!piece && usable === null) ? pointAt : null}
               onWipe={(wipe) => show({ wipe })}
               focus={focus}
               over={(zoom) =>

@@ -12,7 +12,7 @@ export const outlineTools = ['outline', 'pen', 'points', 'ellipse', 'rectangle',
 export type OutlineTool = (typeof outlineTools)[number];
 
 /** What the pointer does on the picture. */
-export type CutTool = 'keep' | 'drop' | 'box' | 'screen' | EdgeBrush | OutlineTool | null;
+export type CutTool = 'keep' | 'drop' | 'box' | 'point' | 'screen' | EdgeBrush | OutlineTool | null;
 
 export const isEdgeBrush = (tool: CutTool): tool is EdgeBrush => (edgeBrushes as readonly unknown[]).includes(tool);
 export const isOutlineTool = (tool: CutTool): tool is OutlineTool =>

@@ -1,4 +1,4 @@
-import { useEffect, useEffectEvent, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type MouseEvent, type PointerEvent, type ReactNode } from 'react';
 import { strokeReaches } from '../../../core/cut/strokes.ts';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { BrushRing, SignedStrokes, TaperedLine, useBrush, WideStroke } from '../../parts/brush.tsx';
@@ -25,6 +25,8 @@ interface CutViewProps {
   lines: LineDraft | null;
   onStroke(stroke: Stroke): void;
   onBox(box: { x: number; y: number; width: number; height: number }): void;
+  /** A press on the picture that is no drag; null where it means nothing. */
+  onPoint: ((at: [number, number]) => void) | null;
   onWipe(wipe: number): void;
   /** A place to bring into view; a new object each time. */
   focus: { x: number; y: number; width: number; height: number } | null;
@@ -44,6 +46,7 @@ export function CutView({
   lines,
   onStroke,
   onBox,
+  onPoint,
   onWipe,
   focus,
   over,
@@ -68,7 +71,7 @@ export function CutView({
 
   const brush = useBrush({
     zoom,
-    active: tool !== null && tool !== 'box' && !isOutlineTool(tool),
+    active: tool !== null && !placing.includes(tool) && !isOutlineTool(tool),
     radius,
     middle: [pixels.picture.width / 2, pixels.picture.height / 2],
     // Beside the picture there is nothing to paint on.
@@ -84,7 +87,9 @@ export function CutView({
   }, [brush.pointer]);
 
   const [drawn, setDrawn] = useState<{ x: number; y: number; width: number; height: number } | null>(null);
+  const pressedAt = useRef<[number, number]>([0, 0]);
   const pointerDown = (event: PointerEvent): void => {
+    pressedAt.current = [event.clientX, event.clientY];
     if (tool !== 'box' || zoom.panning || event.button !== 0) return brush.onPointerDown(event);
     const from = zoom.toThing(event.clientX, event.clientY);
     let box: typeof drawn = null;
@@ -100,9 +105,21 @@ export function CutView({
       },
     );
   };
+  const click = (event: MouseEvent): void => {
+    const [x, y] = pressedAt.current;
+    if (!onPoint || zoom.panning || Math.hypot(event.clientX - x, event.clientY - y) > 4) return;
+    const [u, v] = zoom.toThing(event.clientX, event.clientY);
+    const { width, height } = pixels.picture;
+    if (u >= 0 && v >= 0 && u < width && v < height) onPoint([Math.floor(u), Math.floor(v)]);
+  };
   const shownBox = drawn ?? recipe?.box ?? null;
   const mark = marksOf[tool ?? 'keep'] ?? marksOf.keep!;
-  const cursor = zoom.panning || !tool ? 'cursor-grab' : tool === 'box' ? 'cursor-crosshair' : 'cursor-none';
+  const cursor =
+    zoom.panning || (!tool && !onPoint)
+      ? 'cursor-grab'
+      : !tool || placing.includes(tool)
+        ? 'cursor-crosshair'
+        : 'cursor-none';
   return (
     <div
       ref={container}
@@ -110,6 +127,7 @@ export function CutView({
       data-view={`${view.scale},${view.x},${view.y}`}
       className={`relative h-full overflow-hidden bg-field ${cursor}`}
       onPointerDown={pointerDown}
+      onClick={click}
       onPointerMove={brush.onPointerMove}
       onPointerLeave={brush.onPointerLeave}
     >
@@ -135,6 +153,24 @@ export function CutView({
               strokeWidth={1.5 / view.scale}
             />
           )}
+          {recipe?.at && (
+            <g fill="none" data-testid="pointed-at">
+              <circle
+                cx={recipe.at[0]}
+                cy={recipe.at[1]}
+                r={7 / view.scale}
+                stroke="#1d2522"
+                strokeWidth={4 / view.scale}
+              />
+              <circle
+                cx={recipe.at[0]}
+                cy={recipe.at[1]}
+                r={7 / view.scale}
+                stroke="#f5f2eb"
+                strokeWidth={2 / view.scale}
+              />
+            </g>
+          )}
           {shownBox && (
             <rect
               {...shownBox}
@@ -145,7 +181,7 @@ export function CutView({
             />
           )}
         </g>
-        {tool && tool !== 'box' && !isOutlineTool(tool) && brush.pointer && !zoom.panning && (
+        {tool && !placing.includes(tool) && !isOutlineTool(tool) && brush.pointer && !zoom.panning && (
           <BrushRing
             at={brush.pointer}
             view={view}
@@ -163,6 +199,9 @@ export function CutView({
     </div>
   );
 }
+
+/** Tools that show a place or a part of the picture, and do not paint. */
+const placing: readonly CutTool[] = ['box', 'point'];
 
 /** How each tool's brush looks; never by colour alone. */
 const marksOf: Partial<Record<NonNullable<CutTool>, { colour: string; sign: 'plus' | 'minus' | 'dot' }>> = {

@@ -1,4 +1,4 @@
-import { Minus, Plus, Sparkle, SquareDashed, Trash2 } from 'lucide-react';
+import { LocateFixed, Minus, Plus, Sparkle, SquareDashed, Trash2 } from 'lucide-react';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
 import { ChoiceCards } from '../../parts/choices.tsx';
@@ -35,6 +35,7 @@ export function SubjectControls(props: CutPanelProps) {
           Find subject
         </Button>
       )}
+      {!piece && <p className="text-[12px] text-ink-2">Or press on the thing in the picture.</p>}
       <ChoiceCards
         label="Answer"
         choices={answers}
@@ -55,6 +56,26 @@ export function SubjectControls(props: CutPanelProps) {
         </Button>
         {recipe?.box && (
           <IconButton label="Remove the box" onClick={() => changeSubject({ ...recipe, box: null }, 'Remove box')}>
+            <Trash2 size={14} />
+          </IconButton>
+        )}
+      </div>
+      <div className="flex gap-1.5 *:first:grow">
+        <Button
+          icon={<LocateFixed size={14} />}
+          aria-pressed={tool === 'point'}
+          className={tool === 'point' ? 'border-pine bg-white text-pine' : ''}
+          disabled={!session.pixels}
+          title="Press on the thing that is meant, of several (I)"
+          onClick={() => setTool(tool === 'point' ? null : 'point')}
+        >
+          Point at it
+        </Button>
+        {recipe?.at && (
+          <IconButton
+            label="Find what stands out instead"
+            onClick={() => changeSubject({ ...recipe, at: undefined }, 'Find subject')}
+          >
             <Trash2 size={14} />
           </IconButton>
         )}

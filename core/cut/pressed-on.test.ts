@@ -1,0 +1,93 @@
+import { expect } from 'chai';
+import { blind } from '../learned/subject-networks.ts';
+import { seededRandom } from '../pixels/random.ts';
+import { makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
+import { CutPicture } from './cut-picture.ts';
+import { CutSession, type SubjectRequest } from './subject.ts';
+
+interface Disc {
+  x: number;
+  y: number;
+  r: number;
+  colour: [number, number, number];
+}
+
+/** Two floats alike on water, and a paler one that does not stand out. */
+const left: Disc = { x: 150, y: 150, r: 62, colour: [190, 60, 40] };
+const right: Disc = { x: 400, y: 190, r: 58, colour: [186, 66, 44] };
+const pale: Disc = { x: 250, y: 340, r: 30, colour: [128, 146, 128] };
+const all = [left, right, pale];
+
+const holds = ({ x, y, r }: Disc, u: number, v: number): boolean => Math.hypot(u - x, v - y) < r;
+
+function water(): Rgba {
+  const picture = makeRgba(560, 420);
+  const random = seededRandom(5);
+  for (let i = 0; i < 560 * 420; i++) {
+    const [x, y] = [i % 560, Math.floor(i / 560)];
+    const colour = all.find((disc) => holds(disc, x, y))?.colour ?? [84 + (y % 6) * 3, 118, 132];
+    const grain = 7 * (random() + random() - 1);
+    picture.data.set([...colour.map((c) => c + grain), 255], i * 4);
+  }
+  return picture;
+}
+
+const shareOf = (mask: Bytes, disc: Disc): number => {
+  let [found, whole] = [0, 0];
+  for (let i = 0; i < mask.data.length; i++)
+    if (holds(disc, i % mask.width, Math.floor(i / mask.width))) [found, whole] = [found + mask.data[i]!, whole + 1];
+  return found / whole;
+};
+/** Which of the floats are taken: nearly all of them, or nearly nothing. */
+function taken(mask: Bytes): string[] {
+  const names = { left, right, pale };
+  return Object.entries(names).flatMap(([name, disc]) => {
+    const share = shareOf(mask, disc);
+    expect(share > 0.9 || share < 0.03, `${name} ${share}`).to.equal(true);
+    return share > 0.5 ? [name] : [];
+  });
+}
+
+const picture = water();
+const session = (): CutSession => new CutSession(new CutPicture(picture, blind));
+const asked = (more: Partial<SubjectRequest>): SubjectRequest => ({
+  answer: 'subject',
+  keep: [],
+  drop: [],
+  box: null,
+  ...more,
+});
+const middle = ({ x, y }: Disc): [number, number] => [x, y];
+
+describe('a thing that is pressed on', () => {
+  it('is taken alone, of several alike', () => {
+    expect(taken(session().solve(asked({})).mask)).to.include.members(['left', 'right']);
+    expect(taken(session().solve(asked({ at: middle(left) })).mask)).to.deep.equal(['left']);
+    expect(taken(session().solve(asked({ at: middle(right) })).mask)).to.deep.equal(['right']);
+    // Also by its edge.
+    expect(taken(session().solve(asked({ at: [right.x + right.r - 4, right.y] })).mask)).to.deep.equal(['right']);
+  });
+
+  it('is taken also where it does not stand out', () => {
+    expect(taken(session().solve(asked({})).mask)).not.to.include('pale');
+    expect(taken(session().solve(asked({ at: middle(pale) })).mask)).to.deep.equal(['pale']);
+  });
+
+  it('is where strokes go on from', () => {
+    const keep = [{ radius: 8, points: [middle(left)], turn: 1 }];
+    expect(taken(session().solve(asked({ at: middle(right), keep })).mask)).to.deep.equal(['left', 'right']);
+  });
+
+  it('is looked for within a box', () => {
+    const box = { x: 60, y: 60, width: 470, height: 220 };
+    expect(taken(session().solve(asked({ at: middle(left), box })).mask)).to.deep.equal(['left']);
+  });
+
+  it('is the same whatever was asked for before', () => {
+    const one = session();
+    for (const at of [undefined, middle(left), middle(pale), undefined, middle(right)]) {
+      const { mask } = one.solve(asked({ at }));
+      expect(Buffer.compare(mask.data, session().solve(asked({ at })).mask.data), String(at)).to.equal(0);
+    }
+  });
+});
