@@ -8,8 +8,6 @@ const margin = 1.5;
 
 /** Cells in each width of a mean: what has been averaged over it changes no faster. */
 const cellsInMean = 12;
-/** Pixels between two samples along a ring: no pattern of pixels has this length, or a part of it. */
-const sampling = 1;
 /** Pixels by which a cell, which is straight, may differ from its arc. */
 const bent = 0.05;
 /** Bytes for rings that are laid out side by side, as many as fit and no more than these. */
@@ -32,8 +30,8 @@ interface Rings {
   towards: Float32Array;
 }
 
-/** Four are taken at once. @param long pixels */
-const samplesIn = (long: number): number => 4 * Math.max(1, Math.ceil(long / sampling / 4));
+/** Samples of what is so many pixels long: no farther than a pixel apart, and four are taken at once. */
+const samplesIn = (long: number): number => 4 * Math.max(1, Math.ceil(long / 4));
 
 function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number): Rings {
   const { x, y } = centre;
