@@ -2,12 +2,17 @@ import type { FigureKey, FigureRecipe, SubjectRecipe } from './recipe.ts';
 
 /* A figure of a clip: what is said about single frames, and what was carried from them to the others. */
 
+/** What is said of a subject, without its kind. */
+const saidOf = ({ answer, keep, drop, box, at }: Omit<SubjectRecipe, 'kind'>): Omit<SubjectRecipe, 'kind'> => ({
+  ...{ answer, keep, drop, box },
+  ...(at && { at }),
+});
+
 /** A figure found in one frame of a clip, and to be carried to all others. */
 export function newFigure(frame: number, frames: number, subject: SubjectRecipe): FigureRecipe {
-  const { answer, keep, drop, box, at } = subject;
   return {
     kind: 'figure',
-    keys: [{ frame, base: null, answer, keep, drop, box, at }],
+    keys: [{ frame, base: null, ...saidOf(subject) }],
     mattes: Array.from({ length: frames }, () => null),
     changed: Array.from({ length: frames }, () => null),
     due: [0, frames],
@@ -21,18 +26,15 @@ export const keyAt = ({ keys }: FigureRecipe, frame: number): FigureKey | null =
 export function subjectAt(figure: FigureRecipe, frame: number): SubjectRecipe {
   const key = keyAt(figure, frame);
   const { answer } = figure.keys[0]!;
-  return key
-    ? { kind: 'subject', answer: key.answer, keep: key.keep, drop: key.drop, box: key.box, at: key.at }
-    : { kind: 'subject', answer, keep: [], drop: [], box: null };
+  return key ? { kind: 'subject', ...saidOf(key) } : { kind: 'subject', answer, keep: [], drop: [], box: null };
 }
 
 /** The figure with something else said about a frame; the frames up to those around it of which something is said are due. */
 export function withSubjectAt(figure: FigureRecipe, frame: number, subject: SubjectRecipe): FigureRecipe {
   const known = keyAt(figure, frame);
-  const { answer, keep, drop, box, at } = subject;
   const base = known ? known.base : (figure.mattes[frame] ?? null);
   const others = figure.keys.filter((key) => key !== known);
-  const keys = [...others, { frame, base, answer, keep, drop, box, at }].sort((a, b) => a.frame - b.frame);
+  const keys = [...others, { frame, base, ...saidOf(subject) }].sort((a, b) => a.frame - b.frame);
   return { ...figure, keys, due: joined(figure.due, between(keys, frame, figure.mattes.length)) };
 }
 

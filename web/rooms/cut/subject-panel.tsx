@@ -13,6 +13,14 @@ const answers: { id: SubjectRecipe['answer']; name: string; hint: string }[] = [
   { id: 'foreground', name: 'Whole foreground', hint: 'Everything near, with its ground' },
 ];
 
+const withoutPlace = ({ kind, answer, keep, drop, box }: SubjectRecipe): SubjectRecipe => ({
+  kind,
+  answer,
+  keep,
+  drop,
+  box,
+});
+
 /** The one-press answer, a box around it, and the strokes that correct it. */
 export function SubjectControls(props: CutPanelProps) {
   const { piece, session, tool, setTool, radius, setRadius, beginSubject, changeSubject, step } = props;
@@ -74,7 +82,7 @@ export function SubjectControls(props: CutPanelProps) {
         {recipe?.at && (
           <IconButton
             label="Find what stands out instead"
-            onClick={() => changeSubject({ ...recipe, at: undefined }, 'Find subject')}
+            onClick={() => changeSubject(withoutPlace(recipe), 'Find subject')}
           >
             <Trash2 size={14} />
           </IconButton>
