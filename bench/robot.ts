@@ -1,5 +1,6 @@
 import type { TeachingStroke } from '../core/cut/subject.ts';
 import { squaredDistance } from '../core/pixels/distance.ts';
+import { seededRandom } from '../core/pixels/random.ts';
 import { makeBytes, type Bytes, type Rect } from '../core/pixels/raster.ts';
 import { intersectionOverUnion } from './measures.ts';
 
@@ -13,6 +14,9 @@ export interface RobotRun {
   /** Strokes that made it worse by more than 0.01. */
   worse: number;
 }
+
+/** Pixels from the edge of a thing at which nobody presses who means it. */
+const edge = 6;
 
 export const mostStrokes = 10;
 
@@ -43,13 +47,15 @@ export function strokesTo(run: RobotRun, overlap: number): number | null {
   return k < 0 ? null : k;
 }
 
-/** Where a hand would press that means a thing: deepest inside it. @param alpha the truth */
-export function deepestOf(alpha: Bytes): [number, number] {
+/** Places where a hand would press that means a thing: deepest inside it, and anywhere but at its edge. @param alpha the truth */
+export function pressesOn(alpha: Bytes, count: number): [number, number][] {
   const outside = { ...alpha, data: alpha.data.map((a) => (a > 127 ? 0 : 1)) };
   const depth = squaredDistance(outside);
-  let deepest = 0;
-  for (let i = 0; i < depth.length; i++) if (depth[i]! > depth[deepest]!) deepest = i;
-  return [deepest % alpha.width, Math.floor(deepest / alpha.width)];
+  const inside = [...depth.keys()].filter((i) => depth[i]! > edge * edge);
+  const deepest = inside.reduce((best, i) => (depth[i]! > depth[best]! ? i : best));
+  const random = seededRandom(7);
+  const anywhere = Array.from({ length: count - 1 }, () => inside[Math.floor(random() * inside.length)]!);
+  return [deepest, ...anywhere].map((i) => [i % alpha.width, Math.floor(i / alpha.width)]);
 }
 
 interface Wrong {

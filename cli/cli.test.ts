@@ -107,6 +107,11 @@ describe('command line', () => {
     );
     expect((await pixel('less.png', 251, 100))[3]).to.equal(0);
     expect((await pixel('less.png', 150, 100))[3]).to.equal(255);
+    const one = ['--answer', 'subject', '--at', '150,100'];
+    await clyvo('cut', '--in', at('two.png'), '--out', at('one.png'), ...one);
+    expect((await pixel('one.png', 251, 100))[3]).to.equal(0);
+    expect((await pixel('one.png', 150, 100))[3]).to.equal(255);
+    expect(await fails('cut', '--in', at('two.png'), '--out', at('x.png'), '--at', '1,2,3')).to.contain('--at takes');
     await clyvo('cut', '--in', at('float.png'), '--out', at('box.png'), '--box', '95,45,110,110');
     expect((await pixel('box.png', 150, 100))[3]).to.equal(255);
   });

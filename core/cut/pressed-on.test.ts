@@ -78,6 +78,23 @@ describe('a thing that is pressed on', () => {
     expect(taken(session().solve(asked({ at: middle(right), keep })).mask)).to.deep.equal(['left', 'right']);
   });
 
+  it('stays whole where a line parts it into unlike halves, while halves alike may be two things', () => {
+    const halves = (lower: [number, number, number]): Bytes => {
+      const picture = makeRgba(560, 420);
+      const random = seededRandom(9);
+      for (let i = 0; i < 560 * 420; i++) {
+        const [x, y] = [i % 560, Math.floor(i / 560)];
+        const within = x > 220 && x < 330 && y > 80 && y < 340 && Math.abs(y - 210) > 9;
+        const colour = !within ? [84 + (y % 6) * 3, 118, 132] : y < 210 ? [190, 60, 40] : lower;
+        picture.data.set([...colour.map((c) => c + 7 * (random() + random() - 1)), 255], i * 4);
+      }
+      return new CutSession(new CutPicture(picture, blind)).solve(asked({ at: [275, 150] })).mask;
+    };
+    const lowerShare = (mask: Bytes): number => shareOf(mask, { x: 275, y: 280, r: 45, colour: [0, 0, 0] });
+    expect(lowerShare(halves([40, 60, 40]))).to.be.above(0.95);
+    expect(lowerShare(halves([186, 64, 44]))).to.be.below(0.05);
+  });
+
   it('is looked for within a box', () => {
     const box = { x: 60, y: 60, width: 470, height: 220 };
     expect(taken(session().solve(asked({ at: middle(left), box })).mask)).to.deep.equal(['left']);

@@ -1,5 +1,5 @@
 import { squaredDistance } from '../pixels/distance.ts';
-import { makeBytes, type Bytes } from '../pixels/raster.ts';
+import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { resizedMask } from '../pixels/resample.ts';
 import { KEEP } from './graph-cut.ts';
 
@@ -27,18 +27,20 @@ export function dropStrays(mask: Bytes, seeds: Bytes): void {
 }
 
 /**
- * Parts of one thing lie close together, as shares of the picture's longer side: those as large as one another, which may as well
- * be two things, closer than those that are not.
+ * Parts of one thing lie close together, as shares of the picture's longer side. Two that are alike, in size and colour, may as well
+ * be two things: they have to lie closer.
  */
+const close = 0.045;
 const closeAlike = 0.015;
-const closeUnlike = 0.045;
+/** How far apart mean colours (0..255) of what is alike may be. */
+const alikeColour = 15;
 
 /**
  * Only the part that lies at a place, or nearest to it, with those that belong to it: of several things the one that was pressed
  * on.
- * @param mask 0/1, of which nothing is changed  @param coarse a size at which distances are measured, no more than the mask's
+ * @param mask 0/1, of which nothing is changed  @param coarse the picture at a size at which distances and colours are measured
  */
-export function partAt(mask: Bytes, x: number, y: number, coarse: { width: number; height: number }): Bytes {
+export function partAt(mask: Bytes, x: number, y: number, coarse: Rgba): Bytes {
   const { width, height, data } = mask;
   const { label, sizes } = partsOf(mask);
   let [chosen, nearest] = [0, Infinity];
@@ -51,19 +53,24 @@ export function partAt(mask: Bytes, x: number, y: number, coarse: { width: numbe
   for (let i = 0; i < label.length; i++) only.data[i] = chosen > 0 && label[i] === chosen ? 1 : 0;
   if (sizes.length < 2) return only;
   const distance = squaredDistance(resizedMask(only, coarse.width, coarse.height));
-  const pressed = sizes[chosen - 1]!;
-  const close = sizes.map((size) => {
-    const share = Math.min(size, pressed) > 0.5 * Math.max(size, pressed) ? closeAlike : closeUnlike;
-    return (share * Math.max(coarse.width, coarse.height)) ** 2;
-  });
-  const stays = sizes.map((_, k) => k + 1 === chosen);
-  for (let i = 0; i < data.length; i++) {
+  const apart = sizes.map(() => Infinity);
+  const colours = sizes.map(() => [0, 0, 0]);
+  for (let i = 0; i < label.length; i++) {
     const part = label[i]! - 1;
-    if (part < 0 || stays[part]) continue;
+    if (part < 0) continue;
     const [u, v] = [(i % width) * (coarse.width / width), Math.floor(i / width) * (coarse.height / height)];
-    if (distance[Math.floor(v) * coarse.width + Math.floor(u)]! <= close[part]!) stays[part] = true;
+    const at = Math.floor(v) * coarse.width + Math.floor(u);
+    apart[part] = Math.min(apart[part]!, distance[at]!);
+    for (let c = 0; c < 3; c++) colours[part]![c]! += coarse.data[4 * at + c]! / sizes[part]!;
   }
-  for (let i = 0; i < data.length; i++) if (label[i] && stays[label[i]! - 1]) only.data[i] = 1;
+  const isAlike = (one: number, other: number): boolean =>
+    2 * Math.min(sizes[one]!, sizes[other]!) > Math.max(sizes[one]!, sizes[other]!) &&
+    Math.hypot(...colours[one]!.map((value, c) => value - colours[other]![c]!)) < alikeColour;
+  const stays = sizes.map((_, part) => {
+    const share = part !== chosen - 1 && isAlike(part, chosen - 1) ? closeAlike : close;
+    return apart[part]! <= (share * Math.max(coarse.width, coarse.height)) ** 2;
+  });
+  for (let i = 0; i < data.length; i++) only.data[i] = label[i] && stays[label[i]! - 1] ? 1 : 0;
   return only;
 }
 

@@ -182,7 +182,7 @@ export class CutSession {
     const dot = { points: [[x, y] as const], radius, withinEdges: true };
     const press = { stroke: dot, keeps: true, name: 'pressed on' };
     const masks = data[v! * width + u!] ? found : this.turnAfter(request, [press], found).masks!;
-    const only = partAt(masks[0]!, x, y, masks.at(-1)!);
+    const only = partAt(masks[0]!, x, y, this.cut.levels.at(-1)!.picture);
     // Where the press shows nothing but itself, it is added to what was found.
     if (only.data.reduce((sum, v) => sum + v, 0) < 20 * radius * radius) return [...masks];
     return masks.map((mask) => resizedMask(only, mask.width, mask.height));

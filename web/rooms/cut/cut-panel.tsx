@@ -1,8 +1,7 @@
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { Piece } from '../../../core/document/document.ts';
-import type { SingleRecipe } from '../../../core/document/recipe.ts';
 import { Chapters } from '../../parts/chapters.tsx';
-import { isOutlineTool, type CutPanelProps, type CutTool } from './cut-tools.ts';
+import type { CutPanelProps, CutTool } from './cut-tools.ts';
 import { EdgeControls } from './edge-panel.tsx';
 import { BrightnessControls, ColourControls } from './key-panel.tsx';
 import { PieceExtras } from './piece-extras.tsx';
@@ -10,8 +9,7 @@ import { RecipeList } from './recipe-list.tsx';
 import { OutlineControls, ShapeControls } from './shapes/shape-panel.tsx';
 import { SubjectControls } from './subject-panel.tsx';
 import type { OpenRecipe } from './use-recipe.ts';
-
-type Way = 'subject' | 'outline' | 'shape' | 'colour' | 'brightness';
+import type { OpenWay, Way } from './use-way.ts';
 
 const ways: { id: Way; name: string; hint: string }[] = [
   { id: 'subject', name: 'Subject', hint: 'It stands out by itself' },
@@ -21,22 +19,11 @@ const ways: { id: Way; name: string; hint: string }[] = [
   { id: 'brightness', name: 'Brightness', hint: 'It is lighter or darker' },
 ];
 
-const wayOfKind: Record<SingleRecipe['kind'], Way> = {
-  subject: 'subject',
-  figure: 'subject',
-  mask: 'subject',
-  shape: 'shape',
-  chroma: 'colour',
-  luma: 'brightness',
-  unveil: 'brightness',
-  whole: 'brightness',
-  difference: 'colour',
-};
-
 const hints: Partial<Record<NonNullable<CutTool>, string>> = {
   keep: 'Paint roughly; the edge is found for you. Hold Space to move the picture.',
   drop: 'Paint roughly; the edge is found for you. Hold Space to move the picture.',
   box: 'Drag a box around what you want; just that is taken.',
+  point: 'Press on what you want; of several alike just that one is taken.',
   screen: 'Click on the screen; several samples make it surer.',
   outline: 'Click from place to place, or drag to draw freehand. Enter closes it, Backspace takes a click back.',
   pen: 'Click for corners, drag for curves. Press the first point or Enter to close.',
@@ -52,15 +39,8 @@ const hints: Partial<Record<NonNullable<CutTool>, string>> = {
 };
 
 /** What sets the piece apart; each way opens its few controls in place. */
-export function CutPanel(props: CutPanelProps & { open: OpenRecipe; others: readonly Piece[] }) {
-  const { piece, session, tool, step, recipe, open: openRecipe, others } = props;
-  const [chosen, setChosen] = useState<{ of: string; way: Way } | null>(null);
-  // A chapter that was opened by hand stays open until another step or piece is.
-  const of = `${piece?.id} ${step?.id ?? openRecipe.adding}`;
-  const byHand = chosen?.of === of ? chosen.way : recipe ? wayOfKind[recipe.kind] : (chosen?.way ?? 'subject');
-  // A tool taken by its key opens the chapter it belongs to.
-  const byTool = tool === 'outline' ? 'outline' : isOutlineTool(tool) ? 'shape' : null;
-  const open = byTool && byHand !== 'outline' && byHand !== 'shape' ? byTool : byHand;
+export function CutPanel(props: CutPanelProps & { open: OpenRecipe; way: OpenWay; others: readonly Piece[] }) {
+  const { piece, session, tool, open, way, others } = props;
   const controls: Record<Way, ReactNode> = {
     subject: <SubjectControls {...props} />,
     outline: <OutlineControls {...props} />,
@@ -71,10 +51,10 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe; others: read
   return (
     <aside className="flex flex-col gap-3 overflow-auto border-r border-line p-3" aria-label="Cut tools">
       <h2 className="font-semibold">What sets it apart?</h2>
-      <Chapters compact={piece !== null} chapters={ways} open={open} onOpen={(way) => setChosen({ of, way })}>
-        {controls[open]}
+      <Chapters compact={piece !== null} chapters={ways} open={way.way} onOpen={way.open}>
+        {controls[way.way]}
       </Chapters>
-      <RecipeList open={openRecipe} others={others} />
+      <RecipeList open={open} others={others} />
       <EdgeControls {...props} />
       {piece && <PieceExtras piece={piece} session={session} />}
       <div className="mt-auto flex flex-col gap-1 text-[12px] text-ink-2">

@@ -39,6 +39,7 @@ import { ShadowBench } from './shadow-bench.tsx';
 import { ShapeView } from './shapes/shape-view.tsx';
 import { useRecipe } from './use-recipe.ts';
 import { useSubject } from './use-subject.ts';
+import { useWay } from './use-way.ts';
 
 export function CutRoom() {
   const document = useDocument();
@@ -219,7 +220,10 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
     compareBlack: () => setComparing(true),
     ...{ outline, setOutline, goTo: (place) => setFocus({ ...place }) },
   };
+  const way = useWay(piece, open, tool);
   const usable = tool === 'box' || tool === 'point' || isOutlineTool(tool) || piece ? tool : null;
+  // Before there is a piece no tool has to be taken to say what is meant.
+  const pressFinds = !piece && way.way === 'subject';
   return (
     <div className="grid h-full grid-cols-[232px_1fr_224px]">
       <MainAction>
@@ -233,7 +237,12 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
           {liftNext ? 'Lifts out next' : piece && changedSinceLift(piece) ? 'Lift again' : 'Lift out'}
         </Button>
       </MainAction>
-      <CutPanel {...panel} open={open} others={pieces.filter((other) => other.cutout && other.id !== piece?.id)} />
+      <CutPanel
+        {...panel}
+        open={open}
+        way={way}
+        others={pieces.filter((other) => other.cutout && other.id !== piece?.id)}
+      />
       <section className="flex min-w-0 flex-col" aria-label="Picture">
         <div className="relative min-h-0 flex-1">
           {session.pixels ? (
@@ -248,7 +257,7 @@ function Workbench({ picture, pieces, piece }: WorkbenchProps) {
               lines={lines}
               onStroke={stroke}
               onBox={box}
-              onPoint={usable === 'point' || (!piece && usable === null) ? pointAt : null}
+              onPoint={usable === 'point' || (usable === null && pressFinds) ? pointAt : null}
               onWipe={(wipe) => show({ wipe })}
               focus={focus}
               over={(zoom) =>

@@ -154,21 +154,13 @@ export function CutView({
             />
           )}
           {recipe?.at && (
-            <g fill="none" data-testid="pointed-at">
-              <circle
-                cx={recipe.at[0]}
-                cy={recipe.at[1]}
-                r={7 / view.scale}
-                stroke="#1d2522"
-                strokeWidth={4 / view.scale}
-              />
-              <circle
-                cx={recipe.at[0]}
-                cy={recipe.at[1]}
-                r={7 / view.scale}
-                stroke="#f5f2eb"
-                strokeWidth={2 / view.scale}
-              />
+            <g
+              transform={`translate(${recipe.at.join()}) scale(${1 / view.scale})`}
+              fill="none"
+              data-testid="pointed-at"
+            >
+              <circle r={7} stroke="#1d2522" strokeWidth={4} />
+              <circle r={7} stroke="#f5f2eb" strokeWidth={2} />
             </g>
           )}
           {shownBox && (

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { LocateFixed, Minus, Plus, Sparkle, SquareDashed, Trash2 } from 'lucide-react';
 import type { SubjectRecipe } from '../../../core/document/recipe.ts';
 import { Button, IconButton } from '../../parts/button.tsx';
@@ -51,43 +52,26 @@ export function SubjectControls(props: CutPanelProps) {
         disabled={!session.pixels}
         onChoose={find}
       />
-      <div className="flex gap-1.5 *:first:grow">
-        <Button
-          icon={<SquareDashed size={14} />}
-          aria-pressed={tool === 'box'}
-          className={tool === 'box' ? 'border-pine bg-white text-pine' : ''}
-          disabled={!session.pixels}
-          title="Drag a box around it (B)"
-          onClick={() => setTool(tool === 'box' ? null : 'box')}
-        >
-          Box around it
-        </Button>
-        {recipe?.box && (
-          <IconButton label="Remove the box" onClick={() => changeSubject({ ...recipe, box: null }, 'Remove box')}>
-            <Trash2 size={14} />
-          </IconButton>
-        )}
-      </div>
-      <div className="flex gap-1.5 *:first:grow">
-        <Button
-          icon={<LocateFixed size={14} />}
-          aria-pressed={tool === 'point'}
-          className={tool === 'point' ? 'border-pine bg-white text-pine' : ''}
-          disabled={!session.pixels}
-          title="Press on the thing that is meant, of several (I)"
-          onClick={() => setTool(tool === 'point' ? null : 'point')}
-        >
-          Point at it
-        </Button>
-        {recipe?.at && (
-          <IconButton
-            label="Find what stands out instead"
-            onClick={() => changeSubject(withoutPlace(recipe), 'Find subject')}
-          >
-            <Trash2 size={14} />
-          </IconButton>
-        )}
-      </div>
+      <PlaceTool
+        {...props}
+        kind="box"
+        icon={<SquareDashed size={14} />}
+        title="Drag a box around it (B)"
+        remove="Remove the box"
+        onRemove={recipe?.box ? () => changeSubject({ ...recipe, box: null }, 'Remove box') : null}
+      >
+        Box around it
+      </PlaceTool>
+      <PlaceTool
+        {...props}
+        kind="point"
+        icon={<LocateFixed size={14} />}
+        title="Press on the thing that is meant, of several (I)"
+        remove="Find what stands out instead"
+        onRemove={recipe?.at ? () => changeSubject(withoutPlace(recipe), 'Find subject') : null}
+      >
+        Point at it
+      </PlaceTool>
       {!props.moving && <MaskIn {...props} />}
       <div className="grid grid-cols-2 gap-1.5">
         <StrokeButton kind="keep" tool={tool} setTool={setTool} disabled={!recipe} />
@@ -132,6 +116,40 @@ export function SubjectControls(props: CutPanelProps) {
         />
       )}
     </>
+  );
+}
+
+interface PlaceToolProps extends Pick<CutPanelProps, 'tool' | 'setTool' | 'session'> {
+  kind: 'box' | 'point';
+  icon: ReactNode;
+  title: string;
+  /** What takes back what was shown; there only where something was. */
+  remove: string;
+  onRemove: (() => void) | null;
+  children: string;
+}
+
+/** A tool that shows where in the picture the thing is. */
+function PlaceTool({ kind, icon, title, remove, onRemove, children, tool, setTool, session }: PlaceToolProps) {
+  const pressed = tool === kind;
+  return (
+    <div className="flex gap-1.5 *:first:grow">
+      <Button
+        icon={icon}
+        aria-pressed={pressed}
+        className={pressed ? 'border-pine bg-white text-pine' : ''}
+        disabled={!session.pixels}
+        title={title}
+        onClick={() => setTool(pressed ? null : kind)}
+      >
+        {children}
+      </Button>
+      {onRemove && (
+        <IconButton label={remove} onClick={onRemove}>
+          <Trash2 size={14} />
+        </IconButton>
+      )}
+    </div>
   );
 }
 
