@@ -14,7 +14,11 @@ function cloth(seed: number): (x: number, y: number) => number {
     const phase = randomOf(seed, 2, k) * 7;
     return { fx: (2 * Math.PI * Math.cos(angle)) / length, fy: (2 * Math.PI * Math.sin(angle)) / length, phase };
   });
-  return (x, y) => 128 + waves.reduce((sum, { fx, fy, phase }) => sum + 12 * Math.sin(fx * x + fy * y + phase), 0);
+  return (x, y) => {
+    let sum = 128;
+    for (const { fx, fy, phase } of waves) sum += 12 * Math.sin(fx * x + fy * y + phase);
+    return sum;
+  };
 }
 
 interface World {
@@ -31,18 +35,33 @@ interface World {
 
 const [width, height] = [420, 320];
 
+const grounds = new Map<number, Float64Array>();
+/** The cloth behind, which stands still: the same for every film of a seed, and computed once. */
+function groundOf(seed: number): Float64Array {
+  const cloths = cloth(seed + 50);
+  const made =
+    grounds.get(seed) ??
+    Float64Array.from({ length: width * height }, (_, i) => cloths(i % width, Math.floor(i / width)));
+  grounds.set(seed, made);
+  return made;
+}
+
 /** A square of one cloth moving before another; only what is asked for is computed, at exact places. */
 function filmed(world: World, seed = 3): Frames {
-  const [figure, ground] = [cloth(seed), cloth(seed + 50)];
-  const brightness = (index: number, x: number, y: number): number => {
+  const [figure, ground] = [cloth(seed), groundOf(seed)];
+  /** The brightness of a frame's pixels. */
+  const brightnessOf = (index: number): ((x: number, y: number) => number) => {
     const { at, turn, size } = world.pose(index);
     const [cos, sin] = [Math.cos(-turn) / size, Math.sin(-turn) / size];
-    const [dx, dy] = [x + 0.5 - at[0], y + 0.5 - at[1]];
-    const [u, v] = [cos * dx - sin * dy, sin * dx + cos * dy];
-    const on = Math.max(Math.abs(u), Math.abs(v)) < world.half && !world.hidden?.(index);
-    const noise = (world.noise ?? 0) * randomOf(index + 1, 5, y * width + x);
-    const value = (on ? figure(u, v) : ground(x, y)) * (world.light?.(index) ?? 1) + noise;
-    return Math.max(0, Math.min(255, Math.round(value)));
+    const [light, hidden, noise] = [world.light?.(index) ?? 1, world.hidden?.(index), world.noise ?? 0];
+    return (x, y) => {
+      const [dx, dy] = [x + 0.5 - at[0], y + 0.5 - at[1]];
+      const [u, v] = [cos * dx - sin * dy, sin * dx + cos * dy];
+      const on = Math.max(Math.abs(u), Math.abs(v)) < world.half && !hidden;
+      const value = (on ? figure(u, v) : ground[y * width + x]!) * light;
+      const grain = noise > 0 ? noise * randomOf(index + 1, 5, y * width + x) : 0;
+      return Math.max(0, Math.min(255, Math.round(value + grain)));
+    };
   };
   return {
     count: world.count,
@@ -50,8 +69,9 @@ function filmed(world: World, seed = 3): Frames {
       const x = Math.max(0, Math.min(width - 8, Math.round(around[0]) - reach));
       const y = Math.max(0, Math.min(height - 8, Math.round(around[1]) - reach));
       const plane = makePlane(Math.min(width, x + 2 * reach) - x, Math.min(height, y + 2 * reach) - y);
+      const brightness = brightnessOf(index);
       for (let i = 0; i < plane.data.length; i++)
-        plane.data[i] = brightness(index, x + (i % plane.width), y + Math.floor(i / plane.width));
+        plane.data[i] = brightness(x + (i % plane.width), y + Math.floor(i / plane.width));
       return Promise.resolve({ x, y, plane });
     },
   };
