@@ -34,6 +34,7 @@ export interface FinishKernel extends Kernel {
   writeStraight: Numbers;
   writeColours: Numbers;
   toFine: Numbers;
+  toPairs: Numbers;
   layRings: Numbers;
   fromRings: Numbers;
   layFan: Numbers;

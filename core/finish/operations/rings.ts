@@ -1,6 +1,6 @@
 import type { FinishPixels } from '../finish.ts';
 import { middleOf, type Point } from './middle.ts';
-import { kernelOf, laid } from './memory.ts';
+import { kernelOf, laid, type FinishKernel } from './memory.ts';
 import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
 
 /** Pixels beyond a picture's border whose places on rings are asked for when rings are mixed. */
@@ -26,12 +26,17 @@ interface Rings {
   half: number;
   /** Of each ring: samples in each of its cells. */
   samples: Int32Array;
+  /** The first ring that is sampled from means of two pixels, side by side along its way. */
+  paired: number;
   /** Of each cell: cosine and sine of its middle, and what they become from its start to its end. */
   towards: Float32Array;
 }
 
-/** Samples of what is so many pixels long: no farther than a pixel apart, and four are taken at once. */
-const samplesIn = (long: number): number => 4 * Math.max(1, Math.ceil(long / 4));
+/** Four samples are taken at once. */
+const atOnce = 4;
+/** Samples of what is so many pixels long: no farther than a pixel apart, or two where they are means of two. */
+const samplesIn = (long: number): number =>
+  long <= atOnce ? atOnce : atOnce * Math.max(1, Math.ceil(long / atOnce / 2));
 
 function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number): Rings {
   const { x, y } = centre;
@@ -46,7 +51,9 @@ function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number
   // Not many more cells than the picture has pixels.
   const room = (4 * width * height) / count;
   const steps = Math.ceil(Math.max(16, straight, Math.min(room, enough)));
-  const samples = Int32Array.from({ length: count }, (_, n) => samplesIn((longest * (least + n)) / most / steps));
+  const longOf = (n: number): number => (longest * (least + n)) / most / steps;
+  const samples = Int32Array.from({ length: count }, (_, n) => samplesIn(longOf(n)));
+  const paired = Math.max(0, Math.min(count, Math.floor((atOnce * steps * most) / longest) + 1 - least));
   const ends = Array.from({ length: steps + 1 }, (_, k) => {
     const angle = 2 * Math.PI * (from + (k * span) / steps);
     return [Math.cos(angle), Math.sin(angle)] as const;
@@ -55,7 +62,7 @@ function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number
     const [one, other] = [ends[i >> 2]![i & 1]!, ends[(i >> 2) + 1]![i & 1]!];
     return i & 2 ? other - one : (one + other) / 2;
   });
-  return { least, count, from, span, steps, half: (radians * steps) / (4 * Math.PI * span), samples, towards };
+  return { least, count, from, span, steps, half: (radians * steps) / (4 * Math.PI * span), samples, paired, towards };
 }
 
 /** From and over which share of a turn a picture is seen. */
@@ -80,27 +87,52 @@ export function averagedRound(pixels: FinishPixels, about: Point, radians: numbe
   const { data, width, height } = pixels;
   const centre = middleOf(about, pixels);
   const rings = ringsOf(pixels, centre, radians);
-  const { least, count, from, span, steps, half, samples, towards } = rings;
-  if ((least + count) * radians <= 1) return;
+  if ((rings.least + rings.count) * radians <= 1) return;
   const kernel = kernelOf(data);
-  const apart = (steps + 2 * (Math.floor(half) + 4)) * 16;
-  const block = Math.max(1, Math.min(mostInBlock, Math.floor(blockBytes / apart)));
-  const sizes = [(width + 2) * (height + 2) * 8, count * (steps + 2) * 8, Math.max(block * apart, 2048)];
-  const byKernel = (...addresses: number[]): void => {
-    const [cells, each, fine, means, room] = addresses as [number, number, number, number, number];
-    const { x, y } = centre;
-    const closed = span === 1 ? 1 : 0;
-    kernel!.toFine(data.byteOffset, width, height, fine);
-    kernel!.layRings(fine, width, height, x, y, least, count, cells, each, steps, closed, half, means, block, room);
-    kernel!.fromRings(means, least, from, span, steps, x, y, width, height, room, data.byteOffset);
-  };
-  if (kernel && laid([towards, samples, ...sizes], byKernel)) return;
+  if (kernel && byKernel(kernel, pixels, centre, rings)) return;
   const sum = new Float32Array(data.length);
   addPremultiplied(sum, data, 1);
   const means = layRings({ data: sum, width, height }, centre, rings);
   fromRings(means, rings, centre, { data: sum, width, height });
   writePremultiplied(data, sum, width);
 }
+
+/** Columns or rows of a picture within a distance of a place. */
+function near(place: number, size: number, distance: number): [from: number, count: number] {
+  const within = (at: number): number => Math.max(0, Math.min(size - 1, at));
+  const from = within(Math.floor(place - distance));
+  return [from, within(Math.ceil(place + distance)) - from + 1];
+}
+
+/** @returns false, and nothing was done, where there is no room */
+function byKernel(kernel: FinishKernel, { data, width, height }: FinishPixels, centre: Point, rings: Rings): boolean {
+  const { least, count, from, span, steps, half, samples, paired, towards } = rings;
+  const { x, y } = centre;
+  const apart = (steps + 2 * (Math.floor(half) + 4)) * 16;
+  const block = Math.max(1, Math.min(mostInBlock, Math.floor(blockBytes / apart)));
+  // Only the innermost rings are sampled from every pixel.
+  const [left, wide] = near(x, width, least + paired + 3);
+  const [top, high] = near(y, height, least + paired + 3);
+  const bytesOf = (w: number, h: number): number => (w + 2) * (h + 2) * 8 + 16;
+  const pictures = [bytesOf(wide, high), bytesOf((width + 1) >> 1, height), bytesOf(width, (height + 1) >> 1)];
+  const sizes = [...pictures, count * (steps + 2) * 8, Math.max(block * apart, 2048)];
+  return laid([towards, samples, ...sizes], (...addresses) => {
+    const [cells, each, fine, columns, rows, means, room] = addresses as Addresses;
+    const at = data.byteOffset;
+    if (paired > 0) kernel.toFine(at + (top * width + left) * 4, width, wide, high, fine);
+    if (paired < count) {
+      kernel.toPairs(at, width, height, 0, columns);
+      kernel.toPairs(at, width, height, 1, rows);
+    }
+    const inner = [fine, wide, high, x - left, y - top];
+    const outer = [columns, rows, width, height, x, y, paired];
+    const closed = span === 1 ? 1 : 0;
+    kernel.layRings(...inner, ...outer, least, count, cells, each, steps, closed, half, means, block, room);
+    kernel.fromRings(means, least, from, span, steps, x, y, width, height, room, at);
+  });
+}
+
+type Addresses = [number, number, number, number, number, number, number];
 
 /** Four numbers a pixel. */
 interface Sum {
@@ -113,8 +145,10 @@ interface Sum {
 function layRings(sum: Sum, centre: Point, rings: Rings): Float32Array {
   const { least, count, steps, half } = rings;
   const means = new Float32Array(count * (steps + 2) * 4);
+  const pairs = [pairsOf(sum, 1, 0), pairsOf(sum, 0, 1)] as const;
   for (let n = 0; n < count; n++) {
-    const cells = cellsOf(sum, centre, rings, least + n, rings.samples[n]!);
+    const read: Reader = n < rings.paired ? (x, y) => sampled(sum, x, y) : pairReader(pairs);
+    const cells = cellsOf(read, centre, rings, least + n, rings.samples[n]!);
     for (let c = 0; c < 4; c++) {
       const before = sumsAlong(cells, c, steps, rings.span === 1);
       for (let k = 0; k < steps + 2; k++)
@@ -124,17 +158,46 @@ function layRings(sum: Sum, centre: Point, rings: Rings): Float32Array {
   return means;
 }
 
+/** The means of two pixels each, neighbours in a row or in a column. */
+function pairsOf({ data, width, height }: Sum, right: 0 | 1, down: 0 | 1): Sum {
+  const [w, h] = [(width + right) >> right, (height + down) >> down];
+  const out = new Float32Array(w * h * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      for (let c = 0; c < 4; c++) {
+        const to = ((y >> down) * w + (x >> right)) * 4 + c;
+        out[to] = out[to]! + data[(y * width + x) * 4 + c]! / 2;
+      }
+  return { data: out, width: w, height: h };
+}
+
+/** What a picture is at a place of a way that goes sideways or up and down. */
+type Reader = (x: number, y: number, sideways: boolean) => Float64Array;
+
+const pairReader =
+  ([columns, rows]: readonly [Sum, Sum]): Reader =>
+  (x, y, sideways) =>
+    sideways ? sampled(columns, (x - 0.5) / 2, y) : sampled(rows, x, (y - 0.5) / 2);
+
 /** The mean of each cell of a ring. */
-function cellsOf(sum: Sum, centre: Point, { steps, towards }: Rings, radius: number, samples: number): Float64Array {
+function cellsOf(
+  read: Reader,
+  centre: Point,
+  { steps, towards }: Rings,
+  radius: number,
+  samples: number,
+): Float64Array {
   const cells = new Float64Array(steps * 4);
-  for (let k = 0; k < steps; k++)
+  for (let k = 0; k < steps; k++) {
+    const sideways = Math.abs(towards[4 * k + 2]!) >= Math.abs(towards[4 * k + 3]!);
     for (let n = 0; n < samples; n++) {
       const along = (axis: 0 | 1): number =>
         radius * (towards[4 * k + axis]! + towards[4 * k + 2 + axis]! * ((n + 0.5) / samples - 0.5));
-      sampled(sum, centre.x + along(0), centre.y + along(1)).forEach((value, c) => {
+      read(centre.x + along(0), centre.y + along(1), sideways).forEach((value, c) => {
         cells[4 * k + c] = cells[4 * k + c]! + value / samples;
       });
     }
+  }
   return cells;
 }
 

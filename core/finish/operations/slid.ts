@@ -30,7 +30,7 @@ export function averagedOver(pixels: FinishPixels, dx: number, dy: number): void
   const byKernel = (from: number, to: number, room: number): void => {
     const row = (width + 2) * 8;
     const [along, across] = upright ? [row, 8] : [8, row];
-    kernel!.toFine(data.byteOffset, width, height, from);
+    kernel!.toFine(data.byteOffset, width, width, height, from);
     kernel!.slide(from, along, across, count, lines, slope, length, room, to);
     kernel!.fromFine(to, width, height, data.byteOffset);
   };

@@ -3,9 +3,9 @@ import { storeSome, strip } from './means';
 import { at } from './vectors';
 
 /*
- * Means along rays from a point (pictures as in fine.ts), in a quarter of the picture: lines of pixels ever farther out. Rays lie a
- * pixel apart on the last line, at `farthest`. Lines are parted into steps, one line each where they are near, and each step has
- * a mean.
+ * Means along rays from a point (pictures as in fine.ts), in a band of the picture: lines of pixels, or of means of pairs, ever
+ * farther out. Rays lie a pixel apart on the band's last line, at `farthest`. Lines are parted into steps, one line each where
+ * they are near, and those of the band have a mean.
  */
 
 /** A ray's values, times each line's share of the way outwards, summed up: at each step the sum of those before it. False where all is clear. */
@@ -46,11 +46,11 @@ function before(sums: usize, step: usize, part: usize): v128 {
 
 /**
  * @param origin the pixel at place 0 of the nearest line  @param along, across bytes from line to line and along a line
- * @param away how far out the nearest line is  @param centre where on a line the point is
+ * @param away how far out the nearest line is  @param spacing pixels from line to line  @param centre where on a line the point is
  * @param spans i32 of each ray: its first line in the picture and how many
  * @param lasts i32 of each step: its last line  @param steps how many
  * @param shares f32 of each line: its share of the way outwards
- * @param ends, parts i32 and f32 of each step: where the mean about it begins and ends
+ * @param kept how many steps have a mean  @param ends, parts i32 and f32 of each of them: where it begins and ends
  * @param room memory for two vectors more than steps
  */
 export function layFan(
@@ -59,6 +59,7 @@ export function layFan(
   across: i32,
   pixels: i32,
   away: f64,
+  spacing: f64,
   centre: f64,
   first: i32,
   farthest: f64,
@@ -67,6 +68,7 @@ export function layFan(
   lasts: usize,
   steps: i32,
   shares: usize,
+  kept: i32,
   ends: usize,
   parts: usize,
   whole: f32,
@@ -78,15 +80,15 @@ export function layFan(
   for (let n = 0; n < rays; n++) {
     const from = load<i32>(at(spans, n, 8));
     const last = from + load<i32>(at(spans, n, 8), 4) - 1;
-    const out = at(means, n * steps, 8);
+    const out = at(means, n * kept, 8);
     const slope = <f64>(first + n) / farthest;
-    const some = last >= from && sumUp(origin, along, across, pixels, centre + slope * away, slope, from, last, lasts, steps, shares, room);
+    const some = last >= from && sumUp(origin, along, across, pixels, centre + slope * away, slope * spacing, from, last, lasts, steps, shares, room);
     if (!some) {
-      memory.fill(out, 0, <usize>(steps * 8));
+      memory.fill(out, 0, <usize>(kept * 8));
       continue;
     }
     v128.store(at(room, steps + 1, 16), v128.load(at(room, steps, 16)));
-    for (let k = 0; k < steps; k++) {
+    for (let k = 0; k < kept; k++) {
       const end = at(ends, k, 8);
       const part = at(parts, k, 8);
       const sum = f32x4.sub(before(room, end + 4, part + 4), before(room, end, part));

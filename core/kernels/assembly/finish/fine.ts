@@ -10,15 +10,16 @@ import { at, dithersAt, pixel, rounded } from './vectors';
 @inline
 const fine: f32 = 128;
 
-export function toFine(data: usize, width: i32, height: i32, to: usize): void {
+/** @param stride pixels of a row in `data`, of which `width` are taken */
+export function toFine(data: usize, stride: i32, width: i32, height: i32, to: usize): void {
   const row = (width + 2) * 8;
   memory.fill(to, 0, <usize>row);
   for (let y = 0; y < height; y++) {
     const out = at(to, y + 1, row);
     store<u64>(out, 0);
     let x = 0;
-    for (; x + 4 <= width; x += 4) fourToFine(at(data, y * width + x, 4), at(out, x + 1, 8));
-    for (; x < width; x++) oneToFine(at(data, y * width + x, 4), at(out, x + 1, 8));
+    for (; x + 4 <= width; x += 4) fourToFine(at(data, y * stride + x, 4), at(out, x + 1, 8));
+    for (; x < width; x++) oneToFine(at(data, y * stride + x, 4), at(out, x + 1, 8));
     store<u64>(at(out, width + 1, 8), 0);
   }
   memory.fill(at(to, height + 1, row), 0, <usize>row);
@@ -27,9 +28,7 @@ export function toFine(data: usize, width: i32, height: i32, to: usize): void {
 // @ts-ignore: a decorator of the compiler
 @inline
 function oneToFine(address: usize, to: usize): void {
-  const alpha = <f32>load<u8>(address, 3);
-  const colour = f32x4.mul(pixel(address), f32x4.splat(alpha * (fine / 255)));
-  storeWhole(to, f32x4.replace_lane(colour, 3, alpha * fine));
+  v128.store64_lane(to, fineOf(address), 0);
 }
 
 /** Four pixels side by side: most are opaque or clear. */
@@ -41,11 +40,102 @@ function fourToFine(address: usize, to: usize): void {
   const clear = !v128.any_true(alphas);
   if (clear || i32x4.all_true(i32x4.eq(alphas, i32x4.splat(255)))) {
     const seen = clear ? i32x4.splat(0) : four;
-    v128.store(to, i16x8.shl(i16x8.extend_low_i8x16_u(seen), 7));
-    v128.store(to, i16x8.shl(i16x8.extend_high_i8x16_u(seen), 7), 16);
+    v128.store(to, firstTwo(seen));
+    v128.store(to, lastTwo(seen), 16);
     return;
   }
   for (let k = 0; k < 4; k++) oneToFine(at(address, k, 4), at(to, k, 8));
+}
+
+/**
+ * Means of two pixels each as such a picture: of neighbours in a row or, where pairs lie upright, in a column. What is beyond an
+ * odd number of them is clear.
+ */
+export function toPairs(data: usize, width: i32, height: i32, upright: i32, to: usize): void {
+  const wide = upright ? width : (width + 1) >> 1;
+  const high = upright ? (height + 1) >> 1 : height;
+  const row = (wide + 2) * 8;
+  memory.fill(to, 0, <usize>row);
+  for (let y = 0; y < high; y++) {
+    const out = at(to, y + 1, row);
+    store<u64>(out, 0);
+    if (upright) mixRows(at(data, 2 * y * width, 4), width, 2 * y + 1 < height, out + 8);
+    else mixNeighbours(at(data, y * width, 4), width, out + 8);
+    store<u64>(at(out, wide + 1, 8), 0);
+  }
+  memory.fill(at(to, high + 1, row), 0, <usize>row);
+}
+
+/** Two of four opaque pixels as eight numbers. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function firstTwo(four: v128): v128 {
+  return i16x8.shl(i16x8.extend_low_i8x16_u(four), 7);
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function lastTwo(four: v128): v128 {
+  return i16x8.shl(i16x8.extend_high_i8x16_u(four), 7);
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function areOpaque(four: v128): bool {
+  return i32x4.all_true(i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(255)));
+}
+
+/** One pixel, premultiplied, in the first half. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function fineOf(address: usize): v128 {
+  const alpha = <f32>load<u8>(address, 3);
+  const colour = f32x4.mul(pixel(address), f32x4.splat(alpha * (fine / 255)));
+  const whole = rounded(f32x4.replace_lane(colour, 3, alpha * fine));
+  return i16x8.narrow_i32x4_s(whole, whole);
+}
+
+function mixNeighbours(data: usize, width: i32, to: usize): void {
+  let x = 0;
+  for (; x + 4 <= width; x += 4) {
+    const address = at(data, x, 4);
+    const four = v128.load(address);
+    const out = at(to, x >> 1, 8);
+    if (areOpaque(four)) {
+      const left = firstTwo(four);
+      const right = lastTwo(four);
+      v128.store(out, i16x8.avgr_u(v128.shuffle<i64>(left, right, 0, 2), v128.shuffle<i64>(left, right, 1, 3)));
+    } else {
+      v128.store64_lane(out, i16x8.avgr_u(fineOf(address), fineOf(address + 4)), 0);
+      v128.store64_lane(out + 8, i16x8.avgr_u(fineOf(address + 8), fineOf(address + 12)), 0);
+    }
+  }
+  for (; x < width; x += 2) {
+    const address = at(data, x, 4);
+    const next = x + 1 < width ? fineOf(address + 4) : i32x4.splat(0);
+    v128.store64_lane(at(to, x >> 1, 8), i16x8.avgr_u(fineOf(address), next), 0);
+  }
+}
+
+function mixRows(data: usize, width: i32, two: bool, to: usize): void {
+  const below = at(data, width, 4);
+  let x = 0;
+  if (two)
+    for (; x + 4 <= width; x += 4) {
+      const four = v128.load(at(data, x, 4));
+      const other = v128.load(at(below, x, 4));
+      const out = at(to, x, 8);
+      if (areOpaque(v128.and(four, other))) {
+        v128.store(out, i16x8.avgr_u(firstTwo(four), firstTwo(other)));
+        v128.store(out, i16x8.avgr_u(lastTwo(four), lastTwo(other)), 16);
+      } else
+        for (let k = 0; k < 4; k++)
+          v128.store64_lane(at(out, k, 8), i16x8.avgr_u(fineOf(at(data, x + k, 4)), fineOf(at(below, x + k, 4))), 0);
+    }
+  for (; x < width; x++) {
+    const next = two ? fineOf(at(below, x, 4)) : i32x4.splat(0);
+    v128.store64_lane(at(to, x, 8), i16x8.avgr_u(fineOf(at(data, x, 4)), next), 0);
+  }
 }
 
 /** Four whole numbers as a straight pixel, dithered. */

@@ -5,7 +5,7 @@ export { blur } from './blur';
 export { enlarge, halve } from './sizes';
 export { alphaOf, band, difference, layAtop, layOver, layUnder, mixThree, shift, throughTable } from './planes';
 export { addPremultiplied, brightParts, halvePremultiplied, shine, wrap, writeColours, writeStraight } from './premultiplied';
-export { fromFine, toFine } from './fine';
+export { fromFine, toFine, toPairs } from './fine';
 export { fromRings, layRings } from './rings';
 export { fromFan, layFan } from './fan';
 export { slide } from './slid';

@@ -49,49 +49,99 @@ function sumOneByOne(origin: usize, width: i32, height: i32, place: v128, sample
   return sum;
 }
 
+/** Places a mean may reach without a look at each: two pixels before the first, and two behind the last. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function lastOf(width: i32, height: i32): v128 {
+  return i32x4(((width + 3) << 15) - 1, ((height + 3) << 15) - 1, i32.MAX_VALUE, i32.MAX_VALUE);
+}
+
+/** The sum of a cell's samples. @param place of its middle, then the way from sample to sample  @param beside -(samples - 1) and the next three, in halves */
+// @ts-ignore: a decorator of the compiler
+@inline
+function sumOfCell(origin: usize, width: i32, height: i32, most: v128, place: v128, samples: i32, beside: v128): v128 {
+  const half = samples >> 1;
+  const least = i32x4(65536, 65536, i32.MIN_VALUE, i32.MIN_VALUE);
+  const reach = i32x4.mul(i32x4.abs(v128.shuffle<i32>(place, place, 2, 3, 2, 3)), i32x4(half, half, 0, 0));
+  const first = i32x4.sub(place, reach);
+  const last = i32x4.add(place, reach);
+  if (v128.any_true(v128.or(i32x4.lt_s(last, least), i32x4.gt_s(first, most)))) return i32x4.splat(0);
+  if (v128.any_true(v128.or(i32x4.lt_s(first, least), i32x4.gt_s(last, most)))) return sumOneByOne(origin, width, height, place, samples);
+  const row = (width + 2) * 8;
+  const dx = v128.shuffle<i32>(place, place, 2, 2, 2, 2);
+  const dy = v128.shuffle<i32>(place, place, 3, 3, 3, 3);
+  let x = i32x4.add(v128.shuffle<i32>(place, place, 0, 0, 0, 0), i32x4.shr_s(i32x4.mul(dx, beside), 1));
+  let y = i32x4.add(v128.shuffle<i32>(place, place, 1, 1, 1, 1), i32x4.shr_s(i32x4.mul(dy, beside), 1));
+  const wayX = i32x4.shl(dx, 2);
+  const wayY = i32x4.shl(dy, 2);
+  let sum = fourSampled(origin, row, x, y);
+  for (let n = 4; n < samples; n += 4) {
+    x = i32x4.add(x, wayX);
+    y = i32x4.add(y, wayY);
+    sum = i32x4.add(sum, fourSampled(origin, row, x, y));
+  }
+  return sum;
+}
+
+/** From a picture's first number to that of a pixel which lies before it by two. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function beforeFirst(from: usize, width: i32): usize {
+  return from - <usize>((width + 2) * 16) - 16;
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function placeOf(centre: v128, sizes: v128, towards: usize): v128 {
+  return i32x4.add(centre, i32x4.trunc_sat_f32x4_s(f32x4.mul(sizes, v128.load(towards))));
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function centreOf(x: f64, y: f64): v128 {
+  return i32x4(<i32>((x + ahead) * 32768), <i32>((y + ahead) * 32768), 0, 0);
+}
+
 /**
  * Cells of a ring.
  * @param towards f32 of each: cosine and sine of its middle, and what they become from its start to its end
  * @param samples in each cell, a multiple of four
  */
-function layCells(from: usize, width: i32, height: i32, centre: v128, radius: f32, towards: usize, count: i32, samples: i32, cells: usize): void {
-  const row = (width + 2) * 8;
-  // Of a place that lies before the picture by two pixels.
-  const origin = from - <usize>(2 * row) - 16;
+function layCells(from: usize, width: i32, height: i32, x: f64, y: f64, radius: f32, towards: usize, count: i32, samples: i32, cells: usize): void {
+  const origin = beforeFirst(from, width);
+  const centre = centreOf(x, y);
   const long = radius * 32768;
   const each = long / <f32>samples;
   const sizes = f32x4(long, long, each, each);
-  const least = i32x4(65536, 65536, i32.MIN_VALUE, i32.MIN_VALUE);
-  const most = i32x4(((width + 3) << 15) - 1, ((height + 3) << 15) - 1, i32.MAX_VALUE, i32.MAX_VALUE);
-  const half = samples >> 1;
+  const most = lastOf(width, height);
   const beside = i32x4.sub(i32x4(0, 2, 4, 6), i32x4.splat(samples - 1));
   for (let k = 0; k < count; k++) {
-    const place = i32x4.add(centre, i32x4.trunc_sat_f32x4_s(f32x4.mul(sizes, v128.load(at(towards, k, 16)))));
-    const reach = i32x4.mul(i32x4.abs(v128.shuffle<i32>(place, place, 2, 3, 2, 3)), i32x4(half, half, 0, 0));
-    const first = i32x4.sub(place, reach);
-    const last = i32x4.add(place, reach);
+    const place = placeOf(centre, sizes, at(towards, k, 16));
+    v128.store(at(cells, k, 16), sumOfCell(origin, width, height, most, place, samples, beside));
+  }
+}
+
+/** The same from means of two pixels: of neighbours in a row where the ring goes sideways, else in a column. */
+function layCellsOfPairs(columns: usize, rows: usize, width: i32, height: i32, x: f64, y: f64, radius: f32, towards: usize, count: i32, samples: i32, cells: usize): void {
+  const wide = (width + 1) >> 1;
+  const high = (height + 1) >> 1;
+  const besideColumns = beforeFirst(columns, wide);
+  const besideRows = beforeFirst(rows, width);
+  const columnCentre = centreOf((x - 0.5) / 2, y);
+  const rowCentre = centreOf(x, (y - 0.5) / 2);
+  const long = radius * 32768;
+  const each = long / <f32>samples;
+  const columnSizes = f32x4(long / 2, long, each / 2, each);
+  const rowSizes = f32x4(long, long / 2, each, each / 2);
+  const columnMost = lastOf(wide, height);
+  const rowMost = lastOf(width, high);
+  const beside = i32x4.sub(i32x4(0, 2, 4, 6), i32x4.splat(samples - 1));
+  for (let k = 0; k < count; k++) {
+    const way = at(towards, k, 16);
     const to = at(cells, k, 16);
-    if (v128.any_true(v128.or(i32x4.lt_s(last, least), i32x4.gt_s(first, most)))) {
-      v128.store(to, i32x4.splat(0));
-      continue;
-    }
-    if (v128.any_true(v128.or(i32x4.lt_s(first, least), i32x4.gt_s(last, most)))) {
-      v128.store(to, sumOneByOne(origin, width, height, place, samples));
-      continue;
-    }
-    const dx = v128.shuffle<i32>(place, place, 2, 2, 2, 2);
-    const dy = v128.shuffle<i32>(place, place, 3, 3, 3, 3);
-    let x = i32x4.add(v128.shuffle<i32>(place, place, 0, 0, 0, 0), i32x4.shr_s(i32x4.mul(dx, beside), 1));
-    let y = i32x4.add(v128.shuffle<i32>(place, place, 1, 1, 1, 1), i32x4.shr_s(i32x4.mul(dy, beside), 1));
-    const wayX = i32x4.shl(dx, 2);
-    const wayY = i32x4.shl(dy, 2);
-    let sum = fourSampled(origin, row, x, y);
-    for (let n = 4; n < samples; n += 4) {
-      x = i32x4.add(x, wayX);
-      y = i32x4.add(y, wayY);
-      sum = i32x4.add(sum, fourSampled(origin, row, x, y));
-    }
-    v128.store(to, sum);
+    if (abs(load<f32>(way, 8)) >= abs(load<f32>(way, 12)))
+      v128.store(to, sumOfCell(besideColumns, wide, height, columnMost, placeOf(columnCentre, columnSizes, way), samples, beside));
+    else v128.store(to, sumOfCell(besideRows, width, high, rowMost, placeOf(rowCentre, rowSizes, way), samples, beside));
   }
 }
 
@@ -133,6 +183,8 @@ function layEnds(cells: usize, steps: i32, reach: i32, closed: bool): void {
 
 /**
  * Of each ring of a picture the means over an angle about where each of `steps` cells begins, and two more.
+ * @param from a part of the picture, in which the point is at x and y, that holds the rings before `paired`; the others are taken
+ * from means of two pixels, in `columns` of neighbours in a row and in `rows` of those in a column
  * @param towards f32 of each cell: cosine and sine of its middle, and what they become from its start to its end
  * @param samples i32 of each ring: in each of its cells, a multiple of four
  * @param half how many cells are half a mean; no more than `steps` - 3 if the rings are closed
@@ -141,10 +193,17 @@ function layEnds(cells: usize, steps: i32, reach: i32, closed: bool): void {
  */
 export function layRings(
   from: usize,
+  wide: i32,
+  high: i32,
+  x: f64,
+  y: f64,
+  columns: usize,
+  rows: usize,
   width: i32,
   height: i32,
   cx: f64,
   cy: f64,
+  paired: i32,
   least: i32,
   count: i32,
   towards: usize,
@@ -156,7 +215,6 @@ export function layRings(
   block: i32,
   room: usize,
 ): void {
-  const centre = i32x4(<i32>((cx + ahead) * 32768), <i32>((cy + ahead) * 32768), 0, 0);
   const reach = <i32>half + 4;
   const apart = steps + 2 * reach;
   for (let first = 0; first < count; first += block) {
@@ -167,7 +225,11 @@ export function layRings(
       for (let n = 0; n < rings; n++) {
         const cells = at(at(room, n * apart, 16), reach + done, 16);
         const each = load<i32>(at(samples, first + n, 4));
-        layCells(from, width, height, centre, <f32>(least + first + n), at(towards, done, 16), min(some, steps - done), each, cells);
+        const radius = <f32>(least + first + n);
+        const ways = at(towards, done, 16);
+        const now = min(some, steps - done);
+        if (first + n < paired) layCells(from, wide, high, x, y, radius, ways, now, each, cells);
+        else layCellsOfPairs(columns, rows, width, height, cx, cy, radius, ways, now, each, cells);
       }
     for (let n = 0; n < rings; n++) {
       const cells = at(at(room, n * apart, 16), reach, 16);
