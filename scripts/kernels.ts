@@ -1,9 +1,11 @@
 /** npm run kernels: builds the WebAssembly kernels of core from their AssemblyScript source into modules that hold their bytes. */
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 
+const run = promisify(execFile);
 const root = join(import.meta.dirname, '..');
 const source = join(root, 'core/kernels/assembly');
 const target = join(root, 'core/kernels/built');
@@ -11,10 +13,10 @@ const compiler = join(root, 'node_modules/assemblyscript/bin/asc.js');
 const flags = ['-O3', '--runtime', 'stub', '--enable', 'simd', '--enable', 'bulk-memory', '--noAssert'];
 
 /** A module rather than a file of its own: core can then be imported anywhere without fetching anything. */
-function build(name: string, workplace: string): void {
+async function build(name: string, workplace: string): Promise<void> {
   const wasm = join(workplace, `${name}.wasm`);
   const entry = join(source, name, 'index.ts');
-  execFileSync(process.execPath, [compiler, entry, ...flags, '--outFile', wasm], { cwd: root, stdio: 'inherit' });
+  await run(process.execPath, [compiler, entry, ...flags, '--outFile', wasm], { cwd: root });
   const bytes = [...readFileSync(wasm)].join(',');
   const text = `/** Made by scripts/kernels.ts. */\nexport const ${name}KernelBytes: Uint8Array = Uint8Array.from([${bytes}]);\n`;
   writeFileSync(join(target, `${name}.ts`), text);
@@ -23,8 +25,9 @@ function build(name: string, workplace: string): void {
 mkdirSync(target, { recursive: true });
 const workplace = mkdtempSync(join(tmpdir(), 'kernels-'));
 try {
-  for (const entry of readdirSync(source, { withFileTypes: true }))
-    if (entry.isDirectory()) build(entry.name, workplace);
+  const folders = readdirSync(source, { withFileTypes: true }).filter((entry) => entry.isDirectory());
+  // Each in a process of its own, side by side.
+  await Promise.all(folders.map(({ name }) => build(name, workplace)));
 } finally {
   rmSync(workplace, { recursive: true });
 }

@@ -5,6 +5,9 @@ import ts from 'typescript';
 
 const root = join(import.meta.dirname, '..');
 
+/** Files as they are, read once for each project. */
+const read = new Map<string, ts.SourceFile | undefined>();
+
 /** How many faults the compiler finds in one file when another reads otherwise than it does. */
 function faultsIn(project: string, looked: string, file: string, change: (text: string) => string): number {
   const { config } = ts.readConfigFile(join(root, project), (path) => ts.sys.readFile(path)) as { config: unknown };
@@ -14,8 +17,12 @@ function faultsIn(project: string, looked: string, file: string, change: (text: 
   const text = change(readFileSync(changed, 'utf8'));
   expect(text, 'the change found its place').to.not.equal(readFileSync(changed, 'utf8'));
   const source = host.getSourceFile.bind(host);
-  host.getSourceFile = (path, ...rest) =>
-    resolve(path) === changed ? ts.createSourceFile(path, text, ts.ScriptTarget.ESNext) : source(path, ...rest);
+  host.getSourceFile = (path, ...rest) => {
+    if (resolve(path) === changed) return ts.createSourceFile(path, text, ts.ScriptTarget.ESNext);
+    const key = `${project} ${path}`;
+    if (!read.has(key)) read.set(key, source(path, ...rest));
+    return read.get(key);
+  };
   // Only what this file needs is read.
   const program = ts.createProgram([join(root, looked)], { ...options, noEmit: true }, host);
   return program.getSemanticDiagnostics(program.getSourceFile(join(root, looked))).length;
