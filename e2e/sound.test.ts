@@ -126,6 +126,8 @@ describe('sound', () => {
     await bar(page).waitFor({ state: 'detached' });
     await page.keyboard.press('Control+z');
     await bar(page).waitFor();
+    // The next ones open what is stored.
+    await saved(page);
   });
 
   it('what is no sound is refused with its name, and sounds dropped elsewhere say where they belong', async () => {

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { documentSchema } from '../core/document/document.ts';
 import { arrivalKinds } from '../core/arrive/arrivals.ts';
+import { framedPlane, framingSettings, lensSettings, shakeSettings } from '../core/document/camera-settings.ts';
+import { layerSettings, ownSwaySettings, swaySettings } from '../core/document/layer-settings.ts';
 import { areaSettings } from '../core/finish/area.ts';
 import { finishKinds } from '../core/finish/finishes.ts';
 import { propKinds } from '../core/props/props.ts';
@@ -19,6 +21,13 @@ interface Kind {
 
 /** The tables in the page, by the mark that stands around each. */
 const tables: Record<string, readonly Kind[]> = {
+  layers: [
+    { id: 'layer', name: 'each layer', settings: layerSettings },
+    { id: 'sway', name: 'a sway', settings: { ...ownSwaySettings, ...swaySettings } },
+    { id: 'camera', name: 'the lens', settings: { ...framedPlane, ...lensSettings } },
+    { id: 'framing', name: 'a Framing', settings: framingSettings },
+    { id: 'shake', name: 'its unsteady hand', settings: shakeSettings },
+  ],
   // What every finish has is said once.
   finishes: [{ id: '*', name: 'each of them', settings: areaSettings }, ...finishKinds.map(withoutArea)],
   props: propKinds,
@@ -47,8 +56,20 @@ const settingsOf = (settings: Record<string, Setting>): string =>
     .join(', ');
 
 function limitsOf(setting: Setting): string {
-  if (setting.kind === 'number')
-    return ` ${setting.least} to ${setting.most}${setting.unit === '%' || setting.unit === '' ? '' : ` ${setting.unit}`}`;
-  if (setting.kind === 'choice') return ` (${setting.options.join(', ')})`;
-  return setting.kind === 'switch' ? ' (on or off)' : ` (${setting.kind})`;
+  switch (setting.kind) {
+    case 'number': {
+      const { least, most, unit } = setting;
+      const [from, to] = [Number.isFinite(least) ? ` ${least}` : '', Number.isFinite(most) ? ` to ${most}` : ''];
+      const ends = to ? from + to : from && ` at least${from}`;
+      return `${ends}${unit === '%' || unit === '' ? '' : ` ${unit === 's' ? 'frames' : unit}`}`;
+    }
+    case 'choice':
+      return ` (${setting.options.join(', ')})`;
+    case 'switch':
+      return ' (on or off)';
+    case 'numbers':
+      return setting.count === null ? ' (numbers)' : ` (${setting.count} numbers)`;
+    default:
+      return ` (${setting.kind})`;
+  }
 }

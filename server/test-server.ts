@@ -33,6 +33,8 @@ export class TestServer {
     const log = pino({ level: 'silent' });
     const options = { db: this.db, dataFolder: this.folder, webFolder: null, version: '0.0.0', log, news: this.news };
     this.server = createApp(options).listen(0, '127.0.0.1');
+    // A test that works for seconds in between must not meet a connection that is just being closed.
+    this.server.keepAliveTimeout = 120_000;
     await new Promise((resolve) => this.server.once('listening', resolve));
     this.base = `http://127.0.0.1:${(this.server.address() as AddressInfo).port}`;
   }

@@ -1,13 +1,9 @@
 import { z } from 'zod';
-import {
-  listPropertySchema,
-  numberPropertySchema,
-  numbersPropertySchema,
-  pointPropertySchema,
-} from '../motion/property.ts';
 import { shapeSchema } from '../path/shapes.ts';
 import { arrivalSchema, leaveSchema } from './arrival-setting.ts';
 import { blendSchema } from './blend.ts';
+import { plainSchemasOf, propertySchemasOf, type ValueOf } from '../settings/setting.ts';
+import { layerSettings, ownSwaySettings, swaySettings } from './layer-settings.ts';
 import { propSettingSchema } from './prop-setting.ts';
 import { shapeSettingSchema } from './shape-setting.ts';
 import { finishSchema, mostFinishes } from './finish-list.ts';
@@ -113,7 +109,11 @@ const windowSchema = z.object({
 });
 export type LayerWindow = z.infer<typeof windowSchema>;
 
-const swaySettings = {
+/** Settings are its own, or those of the sway `like` on any layer of the shot; the phase is always its own. */
+export const swaySchema = z.object({
+  id,
+  ...plainSchemasOf(ownSwaySettings),
+  like: id.nullable(),
   /** The part that waves, in pixels of the source; null for all of it. */
   region: z
     .object({
@@ -124,30 +124,7 @@ const swaySettings = {
       height: z.number().positive(),
     })
     .nullable(),
-  /** Share of the region over which it fades in from its edge. */
-  soft: z.number().min(0).max(1),
-  /** Degrees in which things are pushed: 0 sideways, 90 up and down. */
-  direction: z.number(),
-  /** Pixels from crest to crest, and furthest push. */
-  size: z.number().min(4).max(20_000),
-  strength: z.number().min(0).max(2000),
-  /** Frames for a wave to pass. */
-  period: z.number().min(2).max(100_000),
-  /** A side that stays, the push growing away from it. */
-  pinned: z.enum(['none', 'left', 'right', 'top', 'bottom']),
-  /** How far slopes of the waves are lit and shaded. */
-  shade: z.number().min(0).max(1),
-  /** Whether the period is fitted so that the shot ends as it began. */
-  loops: z.boolean(),
-};
-
-/** Settings are its own, or those of the sway `like` on any layer of the shot; the phase is always its own. */
-export const swaySchema = z.object({
-  id,
-  /** Share of a period it is ahead. */
-  phase: z.number().min(-100).max(100),
-  like: id.nullable(),
-  ...swaySettings,
+  ...plainSchemasOf(swaySettings),
 });
 export type Sway = z.infer<typeof swaySchema>;
 
@@ -237,6 +214,8 @@ export type Repeat = z.infer<typeof repeatSchema>;
 export const joinKinds = ['its colours', 'own colour', 'cut out'] as const;
 const joinedSchema = z.object({ to: id, how: z.enum(joinKinds) });
 
+const own = propertySchemasOf(layerSettings);
+
 export const layerSchema = z.object({
   id,
   name,
@@ -247,28 +226,14 @@ export const layerSchema = z.object({
   locked: z.boolean(),
   /** While any layer is solo, only those are seen. */
   solo: z.boolean(),
-  /** Distance from the lens, 0.2..100; larger is further. */
-  depth: numberPropertySchema,
-  /** The point of the source, in its pixels, that position names and rotation and scale keep in place. */
-  pivot: pointPropertySchema,
-  /** Where the pivot is at rest, in frame pixels from the centre of the frame. */
-  position: pointPropertySchema,
-  /** Frame pixels per source pixel. */
-  scale: numberPropertySchema,
-  /** Degrees, clockwise. */
-  rotation: numberPropertySchema,
-  /** 0..1 */
-  opacity: numberPropertySchema,
-  /** Standard deviation in frame pixels. */
-  blur: numberPropertySchema,
-  /** Offsets of the four corners, x and y from top left clockwise, in source pixels; null keeps the rectangle. */
-  corners: listPropertySchema(8).nullable(),
-  /** Red, green, blue 0..255 and alpha 0..1 of shapes, text and colour layers. */
-  colour: listPropertySchema(4).nullable(),
-  /** Of shapes: for each point x, y, and the handles in x, y and out x, y. */
-  points: numbersPropertySchema.nullable(),
-  /** Of clips: the second of the clip that is shown, instead of its slip and speed; null lets it run by those. */
-  clipTime: numberPropertySchema.nullable().default(null),
+  ...own,
+  /** Null keeps the rectangle. */
+  corners: own.corners.nullable(),
+  /** Of shapes, text and colour layers. */
+  colour: own.colour.nullable(),
+  points: own.points.nullable(),
+  /** Null lets a clip run by its slip and its speed. */
+  clipTime: own.clipTime.nullable().default(null),
   flip: z.object({ sideways: z.boolean(), upright: z.boolean() }),
   /** Whether it turns with the direction in which it travels. */
   oriented: z.boolean(),
@@ -340,22 +305,6 @@ export const plainLayer = {
 } satisfies Partial<Layer>;
 
 /** The properties of a layer that can have keys. */
-export const animated = [
-  'position',
-  'depth',
-  'scale',
-  'rotation',
-  'pivot',
-  'opacity',
-  'blur',
-  'corners',
-  'colour',
-  'points',
-  'clipTime',
-] as const;
-export type Animated = (typeof animated)[number];
-export type AnimatedValue<P extends Animated> = P extends 'position' | 'pivot'
-  ? [number, number]
-  : P extends 'corners' | 'colour' | 'points'
-    ? number[]
-    : number;
+export type Animated = keyof typeof layerSettings;
+export const animated = Object.keys(layerSettings) as Animated[];
+export type AnimatedValue<P extends Animated> = ValueOf<(typeof layerSettings)[P]>;

@@ -3,6 +3,7 @@ import type { Property, PropertyValue } from '../motion/property.ts';
 import { propKind } from '../props/props.ts';
 import { isKeyed, type Setting, type Settings, type StoredSettings } from '../settings/setting.ts';
 import { shapeKind } from '../shapes/shape-kinds.ts';
+import { layerSettings } from './layer-settings.ts';
 import { animated, type Animated, type AnimatedValue, type Layer } from './layer.ts';
 
 export type AnyProperty = Property<PropertyValue>;
@@ -16,27 +17,13 @@ export type PropertyPath = string;
 /** What the property a path names holds. */
 export type ValueAt<P extends PropertyPath> = P extends Animated ? AnimatedValue<P> : PropertyValue;
 
-const ownNames: Record<Animated, string> = {
-  position: 'Position',
-  depth: 'Depth',
-  scale: 'Scale',
-  rotation: 'Rotation',
-  pivot: 'Pivot',
-  opacity: 'Opacity',
-  blur: 'Blur',
-  corners: 'Corners',
-  colour: 'Colour',
-  points: 'Points',
-  clipTime: 'Clip time',
-};
-
 export const finishPath = (finish: string, setting: string): PropertyPath => `finishes/${finish}/${setting}`;
 
 export const propPath = (setting: string): PropertyPath => `prop/${setting}`;
 
 export const shapePath = (setting: string): PropertyPath => `shape/${setting}`;
 
-export const isOwn = (path: PropertyPath): path is Animated => path in ownNames;
+export const isOwn = (path: PropertyPath): path is Animated => path in layerSettings;
 
 /** The paths of everything about a layer that can have keys, its own first. */
 export function propertyPaths(layer: Layer): PropertyPath[] {
@@ -86,8 +73,9 @@ export function changeProperties(layer: Layer, change: (property: AnyProperty) =
   for (const path of propertyPaths(layer)) putProperty(layer, path, change(propertyAt(layer, path)!));
 }
 
-/** What the setting of a finish or a prop is; null for the layer's own properties. */
+/** What a path names can be set to; null where the layer has no such thing. */
 export function settingAt(layer: Layer, path: PropertyPath): Setting | null {
+  if (isOwn(path)) return layerSettings[path];
   const [list, finish, key] = path.split('/');
   if (isMade(list)) return madeOf(layer)?.settings[finish!] ?? null;
   const found = layer.finishes.find((f) => f.id === finish);
@@ -96,7 +84,7 @@ export function settingAt(layer: Layer, path: PropertyPath): Setting | null {
 
 /** How a property is called in the interface. */
 export function propertyName(layer: Layer, path: PropertyPath): string {
-  if (isOwn(path)) return ownNames[path];
+  if (isOwn(path)) return layerSettings[path].name;
   const [list, finish] = path.split('/');
   if (isMade(list)) return settingAt(layer, path)?.name ?? (list === 'prop' ? 'Prop' : 'Shape');
   const found = layer.finishes.find((f) => f.id === finish);

@@ -2,28 +2,21 @@ import { z } from 'zod';
 import { easingSchema } from '../motion/easing.ts';
 import { jitterSchema } from '../motion/wander.ts';
 import { numberPropertySchema } from '../motion/property.ts';
+import { plainSchemasOf } from '../settings/setting.ts';
+import { framedPlane, framingSettings, lensSettings, shakeSettings } from './camera-settings.ts';
 import { layerSchema } from './layer.ts';
 import { id, name, pointSchema } from './schema-parts.ts';
 
 export const limits = { edge: 8192, frames: 3600, rate: 120 } as const;
 
 /** Focal length at rest: what a Framing without zoom has, in millimetres on a frame 36 mm wide. */
-export const restFocal = 35;
+export const restFocal = framingSettings.focal.start;
 
-const framingSchema = z.object({
-  x: z.number(),
-  y: z.number(),
-  size: z.number().min(0.05).max(4),
-  /** Degrees the camera is turned clockwise. */
-  roll: z.number().min(-3600).max(3600),
-  /** Millimetres; more than at rest brings near and far together, as a zoom does. */
-  focal: z.number().min(8).max(800),
-});
+const framingSchema = z.object(plainSchemasOf(framingSettings));
 export type Framing = z.infer<typeof framingSchema>;
 
 const cameraSchema = z.object({
-  /** The plane on which the Framings are drawn. */
-  depth: z.number().min(0.2).max(100),
+  ...plainSchemasOf(framedPlane),
   first: framingSchema,
   last: framingSchema,
   easing: easingSchema,
@@ -34,10 +27,10 @@ const cameraSchema = z.object({
   /** Share of the sideways way taken back, so that near and far go opposite ways. */
   hold: z.number().min(0).max(2),
   /** Unsteady hand, in frame pixels and degrees. */
-  shake: jitterSchema.extend({ roll: z.number().min(0).max(45) }).nullable(),
-  /** Distance that is sharp, and the circle of confusion of things infinitely far away, in frame pixels. */
+  shake: jitterSchema.extend({ roll: plainSchemasOf(shakeSettings).roll }).nullable(),
+  /** Distance that is sharp. */
   focus: numberPropertySchema,
-  aperture: z.number().min(0).max(400),
+  ...plainSchemasOf(lensSettings),
 });
 
 /** How one layer was arranged when a pose was stored. */

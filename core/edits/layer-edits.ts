@@ -3,6 +3,7 @@ import { mapped, valueAt, type Property, type PropertyValue } from '../motion/pr
 import type { BlendMode } from '../document/blend.ts';
 import type { Document } from '../document/document.ts';
 import { defineEdit, find, type Edit } from './edit.ts';
+import { layerSettings } from '../document/layer-settings.ts';
 import type { Fastening, Layer } from '../document/layer.ts';
 import { propertyAt, putProperty, type AnyProperty, type PropertyPath, type ValueAt } from '../document/properties.ts';
 import { standingOf } from '../scene/place.ts';
@@ -130,7 +131,10 @@ export const setDepth = defineEdit(
   },
 );
 
-export const clampDepth = (depth: number): number => Number(Math.max(0.2, Math.min(100, depth)).toFixed(3));
+export function clampDepth(depth: number): number {
+  const { least, most } = layerSettings.depth;
+  return Number(Math.max(least, Math.min(most, depth)).toFixed(3));
+}
 
 const timesAll = <T extends PropertyValue>(property: Property<T>, factor: number): Property<T> =>
   withEveryValue(property, (value) => mapped(value, (v) => v * factor));

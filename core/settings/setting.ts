@@ -2,6 +2,7 @@ import { z } from 'zod';
 import {
   listPropertySchema,
   numberPropertySchema,
+  numbersPropertySchema,
   pointPropertySchema,
   valueAt,
   type Point,
@@ -9,8 +10,8 @@ import {
   type PropertyValue,
 } from '../motion/property.ts';
 
-/** What a number counts: frame pixels, shares shown as per cent, degrees, frames, or nothing. */
-export type Unit = 'px' | '%' | '°' | 'frames' | '';
+/** What a number counts: frame pixels, shares shown as per cent, degrees, frames, frames shown as seconds, millimetres, or nothing. */
+export type Unit = 'px' | '%' | '°' | 'frames' | 's' | 'mm' | '';
 
 interface Named {
   /** As the interface calls it. */
@@ -21,11 +22,22 @@ interface Named {
   before?: unknown;
 }
 
+/** How a number is shown where it is not as its unit and its limits say. */
+interface Shown {
+  digits?: number;
+  /** What an arrow key adds. */
+  step?: number;
+}
+
 /** One thing that can be set. From these descriptions schema, value at a frame, keys, fields and documentation follow. */
 export type Setting =
-  | (Named & { kind: 'number'; unit: Unit; least: number; most: number; start: number })
+  | (Named & Shown & { kind: 'number'; unit: Unit; least: number; most: number; start: number })
   /** Degrees, clockwise, without limits so that it can turn on. */
-  | (Named & { kind: 'angle'; start: number })
+  | (Named & Shown & { kind: 'angle'; start: number })
+  /** Two numbers of pixels, each under a name of its own. */
+  | (Named & Shown & { kind: 'point'; axes: readonly [string, string]; start: Point })
+  /** Numbers that are set by hand in the view. */
+  | (Named & { kind: 'numbers'; count: number | null; start: number[] })
   /** Red, green, blue 0..255 and alpha 0..1. */
   | (Named & { kind: 'colour'; start: [number, number, number, number] })
   /** A place in the layer's box, as shares of its width and height. */
@@ -56,6 +68,8 @@ export type Settings = Record<string, Setting>;
 interface Values1 {
   number: number;
   angle: number;
+  point: Point;
+  numbers: number[];
   colour: number[];
   place: Point;
   choice: string;
@@ -99,6 +113,16 @@ const kinds: KindTable = {
     keyed: true,
     schema: () => numberPropertySchema,
     value: (_, stored, frame) => valueAt(stored as Property<number>, frame),
+  },
+  point: {
+    keyed: true,
+    schema: () => pointPropertySchema,
+    value: (_, stored, frame) => valueAt(stored as Property<Point>, frame),
+  },
+  numbers: {
+    keyed: true,
+    schema: ({ count }) => (count === null ? numbersPropertySchema : listPropertySchema(count)),
+    value: (_, stored, frame) => valueAt(stored as Property<number[]>, frame),
   },
   colour: {
     keyed: true,
@@ -183,6 +207,44 @@ export function schemaOf(settings: Settings): z.ZodObject {
       }),
     ),
   );
+}
+
+/** Numbers, choices and switches of something that has no keys: stored as they are. */
+export type PlainSettings = Record<string, Extract<Setting, { kind: 'number' | 'angle' | 'choice' | 'switch' }>>;
+
+function within(least: number, most: number): z.ZodNumber {
+  const above = Number.isFinite(least) ? z.number().min(least) : z.number();
+  return Number.isFinite(most) ? above.max(most) : above;
+}
+
+/** The schemas of plain settings, to be parts of an object's. */
+export function plainSchemasOf<S extends PlainSettings>(settings: S): { [K in keyof S]: z.ZodType<ValueOf<S[K]>> } {
+  const schemaFor = (setting: PlainSettings[string]): z.ZodType => {
+    switch (setting.kind) {
+      case 'number':
+        return within(setting.least, setting.most);
+      case 'angle':
+        return z.number();
+      case 'choice':
+        return z.enum(setting.options);
+      case 'switch':
+        return z.boolean();
+    }
+  };
+  return Object.fromEntries(Object.entries(settings).map(([key, one]) => [key, schemaFor(one)])) as never;
+}
+
+type PropertySchemaOf<S extends Setting> = S extends { kind: 'number' | 'angle' }
+  ? typeof numberPropertySchema
+  : S extends { kind: 'point' | 'place' }
+    ? typeof pointPropertySchema
+    : typeof numbersPropertySchema;
+
+/** The schemas of settings that can have keys, to be parts of an object's. */
+export function propertySchemasOf<S extends Settings>(settings: S): { [K in keyof S]: PropertySchemaOf<S[K]> } {
+  return Object.fromEntries(
+    Object.entries(settings).map(([key, one]) => [key, kindOf(one).schema(one as never)]),
+  ) as never;
 }
 
 /** Settings as they are stored. */

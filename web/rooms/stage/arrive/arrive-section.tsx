@@ -20,7 +20,7 @@ import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { EasingChoice } from '../card/easing-choice.tsx';
 import type { LayerPart } from '../card/place.tsx';
 import { Section } from '../card/section.tsx';
-import { SettingField } from '../finish/setting-field.tsx';
+import { SettingField } from '../card/setting-field.tsx';
 import { ArrivalSheet } from './arrival-sheet.tsx';
 
 type Side = 'arrive' | 'leave';

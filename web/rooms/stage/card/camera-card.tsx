@@ -9,18 +9,26 @@ import {
   setFraming,
   swapFramings,
 } from '../../../../core/edits/camera-edits.ts';
+import {
+  framedPlane,
+  framingSettings,
+  lensSettings,
+  shakeSettings,
+} from '../../../../core/document/camera-settings.ts';
 import type { Document } from '../../../../core/document/document.ts';
+import { layerSettings } from '../../../../core/document/layer-settings.ts';
 import type { Framing, Shot } from '../../../../core/document/shot.ts';
 import { useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
-import { NumberField } from '../../../parts/number-field.tsx';
 import { Slider } from '../../../parts/slider.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { EasingChoice } from './easing-choice.tsx';
 import { JitterFields } from './jitter-fields.tsx';
 import { MoveSheet } from './move-sheet.tsx';
+import { PlainFields } from './plain-fields.tsx';
 import { KeyTab } from './property-field.tsx';
 import { Section } from './section.tsx';
+import { SettingField } from './setting-field.tsx';
 
 /** The lens: its Framings, how near and far move, what is sharp, how steady it is held. */
 export function CameraCard({ document, shot, frame }: { document: Document; shot: Shot; frame: number }) {
@@ -44,14 +52,10 @@ export function CameraCard({ document, shot, frame }: { document: Document; shot
           on={camera.returns}
           onChange={(returns) => dispatch(setCamera('Change camera return', shot.id, { returns }))}
         />
-        <NumberField
-          label="Framed plane"
-          digits={2}
-          step={0.1}
-          min={0.2}
-          max={100}
-          value={camera.depth}
-          onChange={(depth) => dispatch(setCamera('Change framed plane', shot.id, { depth }))}
+        <PlainFields
+          settings={framedPlane}
+          values={camera}
+          onChange={(change) => dispatch(setCamera('Change framed plane', shot.id, change))}
         />
         <Button
           className="mt-1 w-full"
@@ -97,34 +101,7 @@ function FramingFields({ shot, which }: { shot: Shot; which: 'first' | 'last' })
       <h3 className="text-[13px] font-semibold text-pine">
         {which === 'first' ? 'First frame' : shot.camera.returns ? 'Middle frame' : 'Last frame'}
       </h3>
-      <NumberField label="X" unit="px" value={framing.x} onChange={(x) => change({ x })} />
-      <NumberField label="Y" unit="px" value={framing.y} onChange={(y) => change({ y })} />
-      <NumberField
-        label="Size"
-        unit="%"
-        digits={1}
-        value={framing.size * 100}
-        min={5}
-        max={400}
-        onChange={(v) => change({ size: v / 100 })}
-      />
-      <NumberField
-        label="Roll"
-        unit="°"
-        digits={1}
-        min={-3600}
-        max={3600}
-        value={framing.roll}
-        onChange={(roll) => change({ roll })}
-      />
-      <NumberField
-        label="Focal length"
-        unit="mm"
-        min={8}
-        max={800}
-        value={framing.focal}
-        onChange={(focal) => change({ focal })}
-      />
+      <PlainFields settings={framingSettings} values={framing} onChange={change} />
     </section>
   );
 }
@@ -137,24 +114,17 @@ function Focus({ shot, frame }: { shot: Shot; frame: number }) {
   const value = valueAt(focus, frame);
   return (
     <Section name="Depth of field" note={aperture > 0 ? `${aperture} px` : null}>
-      <NumberField
-        label="Aperture"
-        unit="px"
-        min={0}
-        max={400}
-        value={aperture}
-        onChange={(v) => dispatch(setCamera('Change aperture', shot.id, { aperture: v }))}
-        after={<span className="size-6" />}
+      <PlainFields
+        settings={lensSettings}
+        values={shot.camera}
+        besideMarks
+        onChange={(change) => dispatch(setCamera('Change aperture', shot.id, change))}
       />
-      <NumberField
-        label="Focus distance"
-        digits={2}
-        step={0.1}
-        min={0.2}
-        max={100}
+      <SettingField
+        setting={{ ...layerSettings.depth, name: 'Focus distance' }}
         value={value}
         disabled={aperture === 0}
-        onChange={(v) => dispatch(setFocus(shot.id, frame, v))}
+        onChange={(v) => dispatch(setFocus(shot.id, frame, v as number))}
         after={
           <IconButton
             label={there ? 'Delete Focus keyframe here' : 'Focus keyframe here'}
@@ -182,24 +152,7 @@ function Shake({ shot, rate }: { shot: Shot; rate: number }) {
   };
   return (
     <Section name="Shake" note={shake ? `${shake.amount} px` : null}>
-      <NumberField
-        label="Amount"
-        unit="px"
-        digits={1}
-        min={0}
-        max={500}
-        value={now.amount}
-        onChange={(amount) => set({ amount })}
-      />
-      <NumberField
-        label="Roll"
-        unit="°"
-        digits={2}
-        min={0}
-        max={45}
-        value={now.roll}
-        onChange={(roll) => set({ roll })}
-      />
+      <PlainFields settings={shakeSettings} values={now} onChange={set} />
       <JitterFields jitter={now} rate={rate} onChange={set} />
     </Section>
   );

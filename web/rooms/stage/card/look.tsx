@@ -1,6 +1,6 @@
 import { Scissors } from 'lucide-react';
 import { useNavigate } from 'react-router';
-import { setBlend, setLayer, setProperty } from '../../../../core/edits/layer-edits.ts';
+import { setBlend, setLayer } from '../../../../core/edits/layer-edits.ts';
 import { shapeToPoints } from '../../../../core/edits/shape-edits.ts';
 import { layerValue } from '../../../../core/scene/values.ts';
 import { useProject } from '../../../data/project.ts';
@@ -9,6 +9,7 @@ import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { ColourField } from './colour-field.tsx';
+import { LayerField } from './layer-field.tsx';
 import { KeyToggle } from './property-field.tsx';
 import type { LayerPart } from './place.tsx';
 import { blendOptions } from './blend-options.ts';
@@ -16,34 +17,16 @@ import { Section } from './section.tsx';
 import { ToolRow } from './tool-row.tsx';
 
 /** How a layer is laid over what is behind it, and the way back to its cut. */
-export function LookSection({ document, shot, layer, frame }: LayerPart) {
+export function LookSection(part: LayerPart) {
+  const { document, shot, layer, frame } = part;
   const { id, dispatch } = useProject();
   const navigate = useNavigate();
   const { source, locked } = layer;
   const piece = source.kind === 'piece' ? document.pieces.find((p) => p.id === source.piece) : undefined;
   return (
     <Section name="Look">
-      <NumberField
-        label="Opacity"
-        unit="%"
-        min={0}
-        max={100}
-        value={layerValue(shot, layer, 'opacity', frame) * 100}
-        disabled={locked}
-        onChange={(v) => dispatch(setProperty(shot.id, layer.id, 'opacity', frame, v / 100))}
-        after={<KeyToggle shot={shot} layer={layer} property="opacity" frame={frame} />}
-      />
-      <NumberField
-        label="Blur"
-        unit="px"
-        digits={1}
-        min={0}
-        max={400}
-        value={layerValue(shot, layer, 'blur', frame)}
-        disabled={locked}
-        onChange={(v) => dispatch(setProperty(shot.id, layer.id, 'blur', frame, v))}
-        after={<KeyToggle shot={shot} layer={layer} property="blur" frame={frame} />}
-      />
+      <LayerField {...part} property="opacity" />
+      <LayerField {...part} property="blur" />
       <SmallSelect
         label="Blend mode"
         value={layer.blend}
@@ -60,17 +43,7 @@ export function LookSection({ document, shot, layer, frame }: LayerPart) {
           onChange={(motionBlur) => dispatch(setLayer('Change motion blur', shot.id, layer.id, { motionBlur }))}
         />
       )}
-      {layer.colour && (
-        <ColourField
-          label="Colour"
-          value={layerValue(shot, layer, 'colour', frame)}
-          disabled={locked}
-          onChange={(next, gesture) =>
-            dispatch(setProperty(shot.id, layer.id, 'colour', frame, next), `colour ${layer.id} ${gesture}`)
-          }
-          after={<KeyToggle shot={shot} layer={layer} property="colour" frame={frame} />}
-        />
-      )}
+      {layer.colour && <LayerField {...part} property="colour" />}
       {source.kind === 'shape' && (
         <>
           {source.made ? (

@@ -17,6 +17,7 @@ import {
 } from '../../../../core/edits/key-edits.ts';
 import { propertyName } from '../../../../core/document/properties.ts';
 import { animated, type Animated, type Layer } from '../../../../core/document/layer.ts';
+import { layerSettings } from '../../../../core/document/layer-settings.ts';
 import { useState } from 'react';
 import { useProject } from '../../../data/project.ts';
 import { Button } from '../../../parts/button.tsx';
@@ -25,6 +26,7 @@ import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
 import { useStage } from '../stage-state.ts';
 import type { LayerPart } from './place.tsx';
 import { JitterFields } from './jitter-fields.tsx';
+import { shownAs } from './setting-field.tsx';
 import { Section } from './section.tsx';
 
 type AnyProperty = Property<PropertyValue>;
@@ -120,8 +122,9 @@ function Wandering({ document, shot, layer, property }: WanderingProps) {
   const { rate } = document.frame;
   const current = layer[property] as AnyProperty;
   const isPoint = typeof valueAt(current, 0) !== 'number';
-  const percent = property === 'scale' || property === 'opacity' ? 100 : 1;
-  const unit = property === 'rotation' ? '°' : percent === 100 ? '%' : property === 'depth' ? '' : 'px';
+  const setting = layerSettings[property];
+  const { factor: percent, unit } =
+    setting.kind === 'numbers' || setting.kind === 'colour' ? { factor: 1, unit: 'px' } : shownAs(setting);
   const set = <K extends (typeof wandering)[number]>(kind: K, value: AnyProperty[K] | null): void =>
     dispatch(setWandering(shot.id, layer.id, property, kind, value));
   const { drift, jitter, bob } = current;

@@ -1,5 +1,6 @@
 import type { Document } from '../../../../core/document/document.ts';
 import type { Layer, Timing } from '../../../../core/document/layer.ts';
+import { layerSettings } from '../../../../core/document/layer-settings.ts';
 import type { Shot } from '../../../../core/document/shot.ts';
 import { putInGroup } from '../../../../core/edits/arrange-edits.ts';
 import { inOne, type Edit } from '../../../../core/edits/edit.ts';
@@ -12,6 +13,7 @@ import { SecondsField } from '../../../parts/seconds-field.tsx';
 import { SmallSelect } from '../../../parts/small-select.tsx';
 import { SwitchRow } from '../../../parts/switch-row.tsx';
 import { sameValue } from './same-value.ts';
+import { SettingField } from './setting-field.tsx';
 import { blendOptions } from './blend-options.ts';
 import { Section } from './section.tsx';
 
@@ -32,31 +34,22 @@ function useForAll(layers: readonly Layer[]): (change: (layer: Layer) => Edit) =
 /** What layers have in common in their look; one value typed here is given to all. */
 export function SeveralLook({ shot, layers, frame }: SeveralPart) {
   const forAll = useForAll(layers);
-  const number = (property: 'opacity' | 'blur') => {
+  const field = (property: 'opacity' | 'blur') => {
     const values = layers.map((layer) => Number(layerValue(shot, layer, property, frame).toFixed(4)));
-    return { value: values[0] ?? 0, mixed: sameValue(values) === null };
+    return (
+      <SettingField
+        setting={layerSettings[property]}
+        value={values[0] ?? 0}
+        mixed={sameValue(values) === null}
+        onChange={(v) => forAll((layer) => setProperty(shot.id, layer.id, property, frame, v as number))}
+        after={null}
+      />
+    );
   };
-  const opacity = number('opacity');
   return (
     <Section name="Look">
-      <NumberField
-        label="Opacity"
-        unit="%"
-        min={0}
-        max={100}
-        mixed={opacity.mixed}
-        value={opacity.value * 100}
-        onChange={(v) => forAll((layer) => setProperty(shot.id, layer.id, 'opacity', frame, v / 100))}
-      />
-      <NumberField
-        label="Blur"
-        unit="px"
-        digits={1}
-        min={0}
-        max={400}
-        {...number('blur')}
-        onChange={(v) => forAll((layer) => setProperty(shot.id, layer.id, 'blur', frame, v))}
-      />
+      {field('opacity')}
+      {field('blur')}
       <SmallSelect
         label="Blend mode"
         value={sameValue(layers.map((layer) => layer.blend))}

@@ -2,13 +2,13 @@ import { Plus, Trash2 } from 'lucide-react';
 import { setLayer } from '../../../../core/edits/layer-edits.ts';
 import { settingsOf } from '../../../../core/scene/warps.ts';
 import type { Sway } from '../../../../core/document/layer.ts';
+import { ownSwaySettings, swaySettings } from '../../../../core/document/layer-settings.ts';
 import { boxOf } from '../../../../core/scene/source-pixels.ts';
 import { newId, useProject } from '../../../data/project.ts';
 import { Button, IconButton } from '../../../parts/button.tsx';
-import { NumberField } from '../../../parts/number-field.tsx';
 import { plainOptions, SmallSelect } from '../../../parts/small-select.tsx';
-import { SwitchRow } from '../../../parts/switch-row.tsx';
 import type { LayerPart } from './place.tsx';
+import { PlainFields } from './plain-fields.tsx';
 import { Section } from './section.tsx';
 
 /** Waving regions of a layer: flags, smoke, cloth. */
@@ -52,16 +52,12 @@ interface OneSwayProps {
 
 function OneSway({ part, sway, onChange, onRemove }: OneSwayProps) {
   const { document, shot, layer, frame } = part;
-  const { rate } = document.frame;
   const settings = settingsOf(shot, sway);
   const others = shot.layers
     .flatMap((l) => l.sways.map((s) => ({ id: s.id, name: l.name })))
     .filter((s) => s.id !== sway.id);
   const own = sway.like === null;
   const box = boxOf(document, layer, frame);
-  const number = (label: string, value: number, max: number, set: (v: number) => void, unit = 'px', min = 0) => (
-    <NumberField label={label} unit={unit} min={min} max={max} value={value} disabled={layer.locked} onChange={set} />
-  );
   return (
     <div className="border-l-2 border-line pl-2">
       {others.length > 0 && (
@@ -72,37 +68,15 @@ function OneSway({ part, sway, onChange, onRemove }: OneSwayProps) {
           onChange={(like) => onChange(like ? { like } : { ...settings, id: sway.id, phase: sway.phase, like: null })}
         />
       )}
-      {number('Phase', sway.phase * 100, 10_000, (v) => onChange({ phase: v / 100 }), '%', -10_000)}
+      <PlainFields settings={ownSwaySettings} values={sway} disabled={layer.locked} onChange={onChange} />
       {own && (
         <>
-          {number('Strength', settings.strength, 2000, (strength) => onChange({ strength }))}
-          {number('Size', settings.size, 20_000, (size) => onChange({ size }), 'px', 4)}
-          {number('Direction', settings.direction, 360, (direction) => onChange({ direction }), '°', -360)}
-          <NumberField
-            label="Wave period"
-            unit="s"
-            digits={2}
-            step={0.1}
-            min={2 / rate}
-            max={120}
-            value={settings.period / rate}
+          <PlainFields
+            settings={swaySettings}
+            values={settings}
+            rate={document.frame.rate}
             disabled={layer.locked}
-            onChange={(v) => onChange({ period: Math.max(2, v * rate) })}
-          />
-          <SmallSelect
-            label="Pinned"
-            value={settings.pinned}
-            options={plainOptions(['none', 'left', 'right', 'top', 'bottom'] as const)}
-            disabled={layer.locked}
-            onChange={(pinned) => onChange({ pinned })}
-          />
-          {number('Soft edge', settings.soft * 100, 100, (v) => onChange({ soft: v / 100 }), '%')}
-          {number('Shading', settings.shade * 100, 100, (v) => onChange({ shade: v / 100 }), '%')}
-          <SwitchRow
-            label="Loops with the shot"
-            on={settings.loops}
-            disabled={layer.locked}
-            onChange={(loops) => onChange({ loops })}
+            onChange={onChange}
           />
           <SmallSelect
             label="Region"

@@ -12,7 +12,7 @@ import { IconButton } from '../../../parts/button.tsx';
 import type { LayerPart } from '../card/place.tsx';
 import { KeyToggle } from '../card/property-field.tsx';
 import { CurveFields } from './curve-fields.tsx';
-import { SettingField } from './setting-field.tsx';
+import { SettingField } from '../card/setting-field.tsx';
 
 interface FinishCardProps extends LayerPart {
   finish: Finish;

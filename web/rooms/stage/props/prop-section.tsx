@@ -12,7 +12,7 @@ import type { LayerPart } from '../card/place.tsx';
 import { KeyToggle } from '../card/property-field.tsx';
 import { Section } from '../card/section.tsx';
 import { MarksField } from './marks-field.tsx';
-import { SettingField } from '../finish/setting-field.tsx';
+import { SettingField } from '../card/setting-field.tsx';
 
 /** The layers that can give what a setting takes. */
 const othersFor = ({ shot, layer }: LayerPart, gives: LayerGift): Layer[] =>

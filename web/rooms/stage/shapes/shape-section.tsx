@@ -10,7 +10,7 @@ import { NumberField } from '../../../parts/number-field.tsx';
 import type { LayerPart } from '../card/place.tsx';
 import { KeyToggle } from '../card/property-field.tsx';
 import { Section } from '../card/section.tsx';
-import { SettingField } from '../finish/setting-field.tsx';
+import { SettingField } from '../card/setting-field.tsx';
 
 /** The numbers a shape is made from; every one can have keyframes. */
 export function ShapeSection({ shot, layer, frame, made }: LayerPart & { made: ShapeSetting }) {
