@@ -1,5 +1,6 @@
 import type { FinishPixels } from '../finish.ts';
 import { bandsOf, type Band, type Quarter, type Summed } from './fan-bands.ts';
+import { extentOf, pairsOf, partOf, type Extent, type FinePicture } from './fine-pictures.ts';
 import { middleOf, type Point } from './middle.ts';
 import { kernelOf, laid, type FinishKernel } from './memory.ts';
 import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
@@ -45,63 +46,35 @@ export function averagedOutwards(pixels: FinishPixels, about: Point, whole: numb
   writePremultiplied(data, to, width);
 }
 
-/** A picture as the kernel reads it, with a clear pixel all around: one of every pixel or of pairs, or a part of it. */
-interface Laid {
-  /** Bytes from row to row, and in all. */
-  row: number;
-  bytes: number;
-  /** Which pixel of the picture, or which pair, is the first. */
-  left: number;
-  top: number;
-  make(kernel: FinishKernel, to: number): void;
-}
-
-const bordered = (width: number, height: number, left: number, top: number, make: Laid['make']): Laid => {
-  const row = (width + 2) * 8;
-  return { row, bytes: row * (height + 2) + 16, left, top, make };
-};
-
-/** The pictures that bands read: pairs of columns, pairs of rows, and of every pixel only the middle where no pairs do. */
-function laidFor({ data, width, height }: FinishPixels, bands: readonly Band[]): Map<string, Laid> {
-  const out = new Map<string, Laid>();
-  const at = data.byteOffset;
-  for (const upright of [false, true]) {
-    if (!bands.some((band) => band.summed.spacing === 2 && band.quarter.upright === upright)) continue;
-    const [w, h] = upright ? [width, Math.ceil(height / 2)] : [Math.ceil(width / 2), height];
-    const make: Laid['make'] = (kernel, to) => kernel.toPairs(at, width, height, upright ? 1 : 0, to);
-    out.set(keyOf(2, upright), bordered(w, h, 0, 0, make));
-  }
-  const single = bands.filter(({ summed }) => summed.spacing === 1);
-  if (single.length === 0) return out;
-  const extent = (upright: boolean, size: number): [from: number, to: number] => {
-    const reach = single.map(({ quarter, summed, rays }) => {
-      const { nearest, outwards } = quarter;
+/** The part of a picture that bands read pixel by pixel. */
+function middlePart(pixels: FinishPixels, bands: readonly Band[]): FinePicture {
+  const along = (upright: boolean, size: number): Extent => {
+    const reach = bands.map(({ quarter, summed, rays }) => {
+      const { nearest, outwards, away, centre } = quarter;
       const far = summed.away + summed.count;
-      if (quarter.upright === upright) return [nearest - outwards * quarter.away, far] as const;
+      if (quarter.upright === upright) return { at: nearest - outwards * away, far };
       const widest = Math.max(-rays.first, rays.first + rays.count - 1);
-      return [quarter.centre, (far * widest) / rays.farthest] as const;
+      return { at: centre, far: (far * widest) / rays.farthest };
     });
-    const from = Math.min(...reach.map(([centre, far]) => Math.floor(centre - far) - 4));
-    const to = Math.max(...reach.map(([centre, far]) => Math.ceil(centre + far) + 4));
-    return [Math.max(0, Math.min(size - 1, from)), Math.max(0, Math.min(size - 1, to))];
+    const [from, to] = [reach.map(({ at, far }) => at - far), reach.map(({ at, far }) => at + far)];
+    return extentOf(Math.min(...from) - 4, Math.max(...to) + 4, size);
   };
-  const [left, right] = extent(false, width);
-  const [top, bottom] = extent(true, height);
-  const [w, h] = [right - left + 1, bottom - top + 1];
-  const make: Laid['make'] = (kernel, to) => kernel.toFine(at + (top * width + left) * 4, width, w, h, to);
-  const part = bordered(w, h, left, top, make);
-  out.set(keyOf(1, false), part);
-  out.set(keyOf(1, true), part);
-  return out;
+  return partOf(pixels, along(false, pixels.width), along(true, pixels.height));
 }
 
-const keyOf = (spacing: number, upright: boolean): string => `${spacing} ${upright}`;
+/** What each band reads: pairs where there are two lines or more in a step. */
+function readBy(pixels: FinishPixels, bands: readonly Band[]): FinePicture[] {
+  const single = bands.filter(({ summed }) => summed.spacing === 1);
+  const middle = single.length > 0 ? middlePart(pixels, single) : null;
+  const pairs = [pairsOf(pixels, false), pairsOf(pixels, true)] as const;
+  return bands.map(({ quarter, summed }) => (summed.spacing === 1 ? middle! : pairs[quarter.upright ? 1 : 0]));
+}
 
 /** @returns false, and nothing was done, where there is no room */
 function byKernel(kernel: FinishKernel, pixels: FinishPixels, { bands, tables }: Parted, whole: number): boolean {
   const { data, width } = pixels;
-  const pictures = laidFor(pixels, bands);
-  const sources = [...new Set(pictures.values())];
+  const pictures = readBy(pixels, bands);
+  const sources = [...new Set(pictures)];
   const most = Math.max(...bands.map(({ rays, steps }) => (rays.count + 1) * steps.count));
   const longest = Math.max(...bands.map(({ steps }) => steps.lasts.length));
   const sizes = [...sources.map(({ bytes }) => bytes), most * 8, Math.max(2048, (longest + 8) * 16)];
@@ -112,7 +85,7 @@ function byKernel(kernel: FinishKernel, pixels: FinishPixels, { bands, tables }:
     bands.forEach(({ quarter, summed, rays, steps }, k) => {
       const { upright, nearest, outwards, lines, away, pixels: across, centre } = quarter;
       const [spans, lasts, shares, ends, parts, outs, places] = addresses.slice(7 * k, 7 * k + 7) as Addresses;
-      const picture = pictures.get(keyOf(summed.spacing, upright))!;
+      const picture = pictures[k]!;
       const [along, beside] = upright ? [picture.row, 8] : [8, picture.row];
       const [first, side] = upright ? [picture.top, picture.left] : [picture.left, picture.top];
       const start =

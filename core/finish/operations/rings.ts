@@ -1,4 +1,5 @@
 import type { FinishPixels } from '../finish.ts';
+import { extentOf, pairsOf, partOf } from './fine-pictures.ts';
 import { middleOf, type Point } from './middle.ts';
 import { kernelOf, laid, type FinishKernel } from './memory.ts';
 import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
@@ -97,38 +98,30 @@ export function averagedRound(pixels: FinishPixels, about: Point, radians: numbe
   writePremultiplied(data, sum, width);
 }
 
-/** Columns or rows of a picture within a distance of a place. */
-function near(place: number, size: number, distance: number): [from: number, count: number] {
-  const within = (at: number): number => Math.max(0, Math.min(size - 1, at));
-  const from = within(Math.floor(place - distance));
-  return [from, within(Math.ceil(place + distance)) - from + 1];
-}
-
 /** @returns false, and nothing was done, where there is no room */
-function byKernel(kernel: FinishKernel, { data, width, height }: FinishPixels, centre: Point, rings: Rings): boolean {
+function byKernel(kernel: FinishKernel, pixels: FinishPixels, { x, y }: Point, rings: Rings): boolean {
+  const { data, width, height } = pixels;
   const { least, count, from, span, steps, half, samples, paired, towards } = rings;
-  const { x, y } = centre;
   const apart = (steps + 2 * (Math.floor(half) + 4)) * 16;
   const block = Math.max(1, Math.min(mostInBlock, Math.floor(blockBytes / apart)));
   // Only the innermost rings are sampled from every pixel.
-  const [left, wide] = near(x, width, least + paired + 3);
-  const [top, high] = near(y, height, least + paired + 3);
-  const bytesOf = (w: number, h: number): number => (w + 2) * (h + 2) * 8 + 16;
-  const pictures = [bytesOf(wide, high), bytesOf((width + 1) >> 1, height), bytesOf(width, (height + 1) >> 1)];
+  const far = least + paired + 3;
+  const part = partOf(pixels, extentOf(x - far, x + far, width), extentOf(y - far, y + far, height));
+  const [columns, rows] = [pairsOf(pixels, false), pairsOf(pixels, true)];
+  const pictures = [part.bytes, columns.bytes, rows.bytes];
   const sizes = [...pictures, count * (steps + 2) * 8, Math.max(block * apart, 2048)];
   return laid([towards, samples, ...sizes], (...addresses) => {
-    const [cells, each, fine, columns, rows, means, room] = addresses as Addresses;
-    const at = data.byteOffset;
-    if (paired > 0) kernel.toFine(at + (top * width + left) * 4, width, wide, high, fine);
+    const [cells, each, fine, columnsAt, rowsAt, means, room] = addresses as Addresses;
+    if (paired > 0) part.make(kernel, fine);
     if (paired < count) {
-      kernel.toPairs(at, width, height, 0, columns);
-      kernel.toPairs(at, width, height, 1, rows);
+      columns.make(kernel, columnsAt);
+      rows.make(kernel, rowsAt);
     }
-    const inner = [fine, wide, high, x - left, y - top];
-    const outer = [columns, rows, width, height, x, y, paired];
+    const inner = [fine, part.width, part.height, x - part.left, y - part.top];
+    const outer = [columnsAt, rowsAt, width, height, x, y, paired];
     const closed = span === 1 ? 1 : 0;
     kernel.layRings(...inner, ...outer, least, count, cells, each, steps, closed, half, means, block, room);
-    kernel.fromRings(means, least, from, span, steps, x, y, width, height, room, at);
+    kernel.fromRings(means, least, from, span, steps, x, y, width, height, room, data.byteOffset);
   });
 }
 
@@ -145,7 +138,7 @@ interface Sum {
 function layRings(sum: Sum, centre: Point, rings: Rings): Float32Array {
   const { least, count, steps, half } = rings;
   const means = new Float32Array(count * (steps + 2) * 4);
-  const pairs = [pairsOf(sum, 1, 0), pairsOf(sum, 0, 1)] as const;
+  const pairs = [meansOfTwo(sum, 1, 0), meansOfTwo(sum, 0, 1)] as const;
   for (let n = 0; n < count; n++) {
     const read: Reader = n < rings.paired ? (x, y) => sampled(sum, x, y) : pairReader(pairs);
     const cells = cellsOf(read, centre, rings, least + n, rings.samples[n]!);
@@ -159,7 +152,7 @@ function layRings(sum: Sum, centre: Point, rings: Rings): Float32Array {
 }
 
 /** The means of two pixels each, neighbours in a row or in a column. */
-function pairsOf({ data, width, height }: Sum, right: 0 | 1, down: 0 | 1): Sum {
+function meansOfTwo({ data, width, height }: Sum, right: 0 | 1, down: 0 | 1): Sum {
   const [w, h] = [(width + right) >> right, (height + down) >> down];
   const out = new Float32Array(w * h * 4);
   for (let y = 0; y < height; y++)
