@@ -5,7 +5,7 @@ import type { Zoom } from './zoom.ts';
 export function ZoomField({ zoom }: { zoom: Zoom }) {
   return (
     <div
-      className="absolute right-2 bottom-2 w-36 cursor-default rounded-md bg-paper/90 px-2 py-0.5"
+      className="absolute right-2 bottom-2 w-40 cursor-default rounded-md bg-paper/90 px-2 py-0.5"
       onPointerDown={(event) => event.stopPropagation()}
     >
       <NumberField
