@@ -11,6 +11,7 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
+import { colourGap, overlap } from './agreement.ts';
 import { smoothness } from './coarse-cut.ts';
 import { fadedPrior, modelColours } from './evidence.ts';
 import { contrastScale, solveGraphCut } from './graph-cut.ts';
@@ -42,16 +43,18 @@ export interface Blend {
  * from it ends where it began, when its colours differ from what is left out, and when other looks say the same.
  * @param picture the coarsest level of a picture  @param saliency log odds, and what helps it to begin, size of the picture
  * @param seenAt the same picture, larger where it is, for networks to look at
+ * @param again whether what they find small is looked at again from nearer
  */
 export function blendedPrior(
   picture: Rgba,
   saliency: { prior: Plane; novelty: Plane },
   seenAt: Rgba,
   look: Look,
+  again: boolean,
 ): Blend {
   const { width, height } = picture;
   const first = look(seenAt).map((map) => logOdds(enlargedPlane(map, width, height)));
-  const seen = first.length > 0 ? [...first, ...closerLook(picture, first, seenAt, look)] : [];
+  const seen = first.length > 0 ? [...first, ...(again ? closerLook(picture, first, seenAt, look) : [])] : [];
   if (seen.length === 0) return { prior: saliency.prior, salientShare: 1 };
   const candidates: Candidate[] = [
     { ...saliency, learned: false },
@@ -139,28 +142,4 @@ function cutFrom(picture: Rgba, prior: Plane, novelty: Plane | null, beta: numbe
     solveGraphCut({ picture, seeds, mask, active, colours, prior: fadedPrior(prior, share), smoothness, beta });
   }
   return mask;
-}
-
-/** Intersection over union. */
-function overlap(a: Bytes, b: Bytes): number {
-  let [both, either] = [0, 0];
-  for (let i = 0; i < a.data.length; i++) {
-    both += a.data[i]! & b.data[i]!;
-    either += a.data[i]! | b.data[i]!;
-  }
-  return either === 0 ? 0 : both / either;
-}
-
-/** 0 where inside and outside have the same colours, 1 where they share none (Bhattacharyya, over 512 colours). */
-function colourGap({ data }: Rgba, mask: Bytes): number {
-  const histograms = [new Float64Array(512), new Float64Array(512)] as const;
-  const counts = [0, 0];
-  for (let i = 0; i < mask.data.length; i++) {
-    const colour = (data[i * 4]! >> 5) * 64 + (data[i * 4 + 1]! >> 5) * 8 + (data[i * 4 + 2]! >> 5);
-    histograms[mask.data[i]! as 0 | 1][colour]! += 1;
-    counts[mask.data[i]!]! += 1;
-  }
-  let shared = 0;
-  for (let k = 0; k < 512; k++) shared += Math.sqrt(histograms[0][k]! * histograms[1][k]!);
-  return 1 - shared / Math.sqrt(Math.max(1, counts[0]! * counts[1]!));
 }

@@ -48,6 +48,28 @@ function taken(mask: Bytes): string[] {
   });
 }
 
+type Color = [number, number, number];
+type Round = Omit<Disc, 'colour'>;
+const inDisc = ({ x, y, r }: Round, u: number, v: number): boolean => Math.hypot(u - x, v - y) < r;
+
+/** What a press takes of a picture of such colours, beside a disc in it: intersection over union. */
+function takenShare(colour: (x: number, y: number) => Color, disc: Round, at: [number, number]): number {
+  const picture = makeRgba(560, 420);
+  const random = seededRandom(11);
+  for (let i = 0; i < 560 * 420; i++) {
+    const grain = 7 * (random() + random() - 1);
+    picture.data.set([...colour(i % 560, Math.floor(i / 560)).map((c) => c + grain), 255], i * 4);
+  }
+  const { data } = new CutSession(new CutPicture(picture, blind)).solve(asked({ at })).mask;
+  let [both, either] = [0, 0];
+  for (let i = 0; i < data.length; i++) {
+    const truth = inDisc(disc, i % 560, Math.floor(i / 560));
+    if (truth && data[i]) both++;
+    if (truth || data[i]) either++;
+  }
+  return both / either;
+}
+
 const picture = water();
 const session = (): CutSession => new CutSession(new CutPicture(picture, blind));
 const asked = (more: Partial<SubjectRequest>): SubjectRequest => ({
@@ -105,6 +127,46 @@ describe('a thing that is pressed on', () => {
     for (const at of [undefined, middle(left), middle(pale), undefined, middle(right)]) {
       const { mask } = one.solve(asked({ at }));
       expect(Buffer.compare(mask.data, session().solve(asked({ at })).mask.data), String(at)).to.equal(0);
+    }
+  });
+
+  it('is a small thing where something larger and brighter stands out', () => {
+    // A bright place far out of focus, and a bird before it.
+    const colour = (x: number, y: number): Color => {
+      if (inDisc(bird, x, y)) return [96, 62, 40];
+      const light = 1 / (1 + Math.exp((Math.hypot(x - 280, y - 210) - 120) / 14));
+      return [60 + 180 * light, 84 + 156 * light, 56 + 180 * light];
+    };
+    const bird = { x: 262, y: 200, r: 22 };
+    for (const [dx, dy] of [
+      [0, 0],
+      [12, -9],
+      [-10, 12],
+    ] as const)
+      expect(takenShare(colour, bird, [bird.x + dx, bird.y + dy])).to.be.above(0.85);
+  });
+
+  it('is the thing and not the sky around it, clouds or none', () => {
+    const kite = { x: 390, y: 150, r: 18 };
+    const colour = (x: number, y: number): Color => {
+      if (inDisc(kite, x, y)) return x > kite.x ? [220, 60, 40] : [240, 200, 60];
+      const cloud = Math.hypot(x - 20, (y - 200) * 0.6) < 90 || Math.hypot(x - 560, y) < 80;
+      return cloud ? [226, 230, 236] : [40 + y / 12, 84 + y / 12, 160];
+    };
+    expect(takenShare(colour, kite, [kite.x - 6, kite.y])).to.be.above(0.9);
+  });
+
+  it('is found at the rim of a picture and in its corner', () => {
+    for (const [x, y] of [
+      [0, 180],
+      [559, 419],
+    ] as const) {
+      const stone = { x, y, r: 40 };
+      const colour = (u: number, v: number): Color => {
+        if (inDisc(stone, u, v)) return [60, 50, 90];
+        return u > 200 && u < 420 && v > 60 && v < 330 ? [240, 220, 90] : [90, 130, 84];
+      };
+      expect(takenShare(colour, stone, [Math.abs(x - 6), Math.abs(y - 6)]), `${x}, ${y}`).to.be.above(0.9);
     }
   });
 });

@@ -39,8 +39,15 @@ const alikeColour = 15;
  * Only the part that lies at a place, or nearest to it, with those that belong to it: of several things the one that was pressed
  * on.
  * @param mask 0/1, of which nothing is changed  @param coarse the picture at a size at which distances and colours are measured
+ * @param longer the longer side that distances are shares of, in pixels of `coarse`
  */
-export function partAt(mask: Bytes, x: number, y: number, coarse: Rgba): Bytes {
+export function partAt(
+  mask: Bytes,
+  x: number,
+  y: number,
+  coarse: Rgba,
+  longer = Math.max(coarse.width, coarse.height),
+): Bytes {
   const { width, height, data } = mask;
   const { label, sizes } = partsOf(mask);
   let [chosen, nearest] = [0, Infinity];
@@ -68,7 +75,7 @@ export function partAt(mask: Bytes, x: number, y: number, coarse: Rgba): Bytes {
     Math.hypot(...colours[one]!.map((value, c) => value - colours[other]![c]!)) < alikeColour;
   const stays = sizes.map((_, part) => {
     const share = part !== chosen - 1 && isAlike(part, chosen - 1) ? closeAlike : close;
-    return apart[part]! <= (share * Math.max(coarse.width, coarse.height)) ** 2;
+    return apart[part]! <= (share * longer) ** 2;
   });
   for (let i = 0; i < data.length; i++) only.data[i] = label[i] && stays[label[i]! - 1] ? 1 : 0;
   return only;
@@ -137,6 +144,9 @@ export interface Sides {
   right: boolean;
   bottom: boolean;
 }
+
+/** Pixels of each part of a mask that hangs together over sides and corners. */
+export const partSizes = (mask: Bytes): readonly number[] => partsOf(mask).sizes;
 
 /** Parts that hang together over sides and corners: a label from 1 for every pixel of them, and their sizes. */
 function partsOf({ width, height, data }: Bytes): { label: Int32Array; sizes: number[] } {

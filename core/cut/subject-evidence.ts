@@ -20,12 +20,13 @@ export class SubjectEvidence {
     private readonly picture: Rgba,
     private readonly seen: Rgba,
     private readonly look: Look,
+    private readonly closeness: { segments: number; again: boolean },
   ) {
     const { width, height, data } = picture;
     this.luma = makePlane(width, height);
     for (let i = 0; i < this.luma.data.length; i++)
       this.luma.data[i] = lumaOf(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-    this.segments = superpixelsOf(picture, 400);
+    this.segments = superpixelsOf(picture, closeness.segments);
   }
 
   for(answer: Answer): Evidence {
@@ -41,7 +42,10 @@ export class SubjectEvidence {
     if (!this.subjectBlend) {
       const prior = centredLogOdds(saliencyOf(this.segments, this.luma, 'subject'));
       const novelty = noveltyOf(this.picture, prior);
-      this.subjectBlend = { blend: blendedPrior(this.picture, { prior, novelty }, this.seen, this.look), novelty };
+      this.subjectBlend = {
+        blend: blendedPrior(this.picture, { prior, novelty }, this.seen, this.look, this.closeness.again),
+        novelty,
+      };
     }
     return this.subjectBlend;
   }

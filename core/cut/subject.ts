@@ -14,6 +14,7 @@ import { resizedMask } from '../pixels/resample.ts';
 import { cutAfterStroke, firstCut } from './coarse-cut.ts';
 import { CutPicture } from './cut-picture.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
+import { thingAround } from './pressed-on.ts';
 import { reachOf, refined, scaledRect, wholeOf } from './refine.ts';
 import type { Answer } from './saliency.ts';
 import { dropStrays, partAt } from './strays.ts';
@@ -73,6 +74,8 @@ export class CutSession {
   /** The turns that led to the last answer, for its answer and box. */
   private turns: Turn[] = [];
   private begunWith = '';
+  /** What was found for the last answer and box, before anything was pressed on or drawn. */
+  private found: { name: string; masks: readonly Bytes[] } | null = null;
   /** A session of its own for the last box, on the part of the picture around it. */
   private inBox: { box: string; area: Rect; session: CutSession } | null = null;
 
@@ -165,13 +168,20 @@ export class CutSession {
   }
 
   private firstTurn(request: SubjectRequest): Turn {
+    const name = JSON.stringify([request.answer, request.box]);
+    if (this.found?.name !== name) this.found = { name, masks: this.foundIn(request) };
+    const { masks } = this.found;
+    const begun = request.at ? this.pointedAt(request, request.at, masks) : masks;
+    return { name: '', masks: begun, changed: wholeOf(this.picture) };
+  }
+
+  /** What is found before anything is pressed on or drawn, at every size. */
+  private foundIn(request: SubjectRequest): readonly Bytes[] {
     const coarse = this.cut.coarse(request.answer);
     const seeds = this.seedsOf(request.box, [], this.cut.levels.length - 1, wholeOf(coarse.picture), coarse.picture);
     const { mask, colours } = firstCut(coarse, seeds);
     if (request.answer === 'subject') dropStrays(mask, seeds);
-    const masks = refined(this.cut.levels, mask, colours, (...part) => this.seedsOf(request.box, [], ...part), null);
-    const begun = request.at ? this.pointedAt(request, request.at, masks) : masks;
-    return { name: '', masks: begun, changed: wholeOf(this.picture) };
+    return refined(this.cut.levels, mask, colours, (...part) => this.seedsOf(request.box, [], ...part), null);
   }
 
   /** Of what was found the thing at a place; where nothing was found there, what a Keep stroke on it takes. */
@@ -184,8 +194,10 @@ export class CutSession {
     const masks = data[v! * width + u!] ? found : this.turnAfter(request, [press], found).masks!;
     const only = partAt(masks[0]!, x, y, this.cut.levels.at(-1)!.picture);
     // Where the press shows nothing but itself, it is added to what was found.
-    if (only.data.reduce((sum, v) => sum + v, 0) < 20 * radius * radius) return [...masks];
-    return masks.map((mask) => resizedMask(only, mask.width, mask.height));
+    const alone = only.data.reduce((sum, v) => sum + v, 0) < 20 * radius * radius;
+    const thing = thingAround(this.cut, [x, y], alone ? masks[0]! : only);
+    if (!thing && alone) return [...masks];
+    return masks.map((mask) => resizedMask(thing ?? only, mask.width, mask.height));
   }
 
   /** @param strokes all up to and with the one that is new  @param before the masks without that one */
