@@ -21,8 +21,10 @@ import { partAt, partSizes } from './strays.ts';
 const reaches = [0.12, 0.2, 0.33];
 /** Networks see 256 pixels of a window, or nearly as many. */
 const closely: Closeness = { segments: 160, seenEdge: 200, again: false };
-/** What networks see in the whole picture is what was meant where it is this much the same. */
+/** What networks see in the whole picture is what was meant where it is this much the same; or less, where its border is clear. */
 const seenAsOne = 0.75;
+const seenWithBorder = 0.6;
+const clearBorder = 0.85;
 /** Of things that are borne out as well, the larger is meant: so much for each size of window. */
 const preferLarger = 0.15;
 /** The whole picture counts as the largest window: what stands out in all of it is not always what was pressed on. */
@@ -48,7 +50,8 @@ export function thingAround(cut: CutPicture, at: Place, found: Bytes): Bytes | n
   const coarse = resizedMask(found, picture.width, picture.height);
   const seen = seenIn(cut, coarse);
   const surrounds = touchesAllSides(coarse);
-  if (seen >= seenAsOne && !surrounds) return null;
+  const isSeen = seen >= seenAsOne || (seen >= seenWithBorder && borderOf(picture, coarse).strength >= clearBorder);
+  if (isSeen && !surrounds) return null;
   // What reaches all sides of a picture is what things stand before.
   const trust = surrounds ? 0 : borneOut(picture, coarse, seen) + preferLarger * wholePicture;
   const half = Math.max(cut.picture.width, cut.picture.height);
