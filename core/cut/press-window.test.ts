@@ -82,6 +82,32 @@ describe('a window around a press', () => {
     for (let v = 0; v < 10; v++) for (let u = 0; u < 20; u++) expect(own.data[v * 20 + u]).to.equal(at(40 + u, 45 + v));
   });
 
+  it('decides every pixel by where its centre lies, for any window and part', () => {
+    const random = seededRandom(17);
+    for (let k = 0; k < 60; k++) {
+      const at = [random() * whole.width, random() * whole.height] as const;
+      const window = windowAround(at, 30 + 300 * random(), whole);
+      const copy = makeRgba(40 + Math.floor(100 * random()), 30 + Math.floor(80 * random()));
+      const [x, y] = [Math.floor(20 * random()), Math.floor(15 * random())];
+      const area = { x, y, width: copy.width - x, height: copy.height - y };
+      const seeds = pressSeeds(window, at, whole, copy, area);
+      const rim = Math.max(2, 0.02 * copy.width);
+      const [px, py] = placeIn(window, at, copy);
+      let wrong = 0;
+      for (let i = 0; i < seeds.data.length; i++) {
+        const [u, v] = [x + (i % area.width) + 0.5, y + Math.floor(i / area.width) + 0.5];
+        const outside =
+          (window.x > 0 && u < rim) ||
+          (window.y > 0 && v < rim) ||
+          (window.x + window.width < whole.width && u > copy.width - rim) ||
+          (window.y + window.height < whole.height && v > copy.height - rim);
+        const pressed = Math.hypot(u - px, v - py) < Math.max(1.5, 0.02 * copy.width);
+        if (seeds.data[i] !== (pressed ? KEEP : outside ? DROP : FREE)) wrong++;
+      }
+      expect(wrong, `window ${k}`).to.equal(0);
+    }
+  });
+
   it('knows how much of a thing goes on beyond it', () => {
     const window = { x: 200, y: 100, width: 400, height: 400 };
     expect(cutOffShare(square({ x: 20, y: 20, width: 30, height: 30 }), window, whole)).to.equal(0);

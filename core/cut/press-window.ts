@@ -72,12 +72,16 @@ export function pressSeeds(window: Rect, at: Place, whole: Size, copy: Rgba, are
   const radius = Math.max(1.5, pressed * copy.width);
   const { left, top, right, bottom } = innerOf(window, whole, copy);
   const seeds = makeBytes(area.width, area.height, FREE);
-  for (let v = 0; v < area.height; v++)
-    for (let u = 0; u < area.width; u++) {
-      const [px, py] = [u + area.x + 0.5, v + area.y + 0.5];
-      if (Math.hypot(px - x, py - y) < radius) seeds.data[v * area.width + u] = KEEP;
-      else if (px < left || py < top || px > right || py > bottom) seeds.data[v * area.width + u] = DROP;
-    }
+  // Pixels whose centres lie in the rim.
+  const [firstIn, lastIn] = [Math.ceil(left - 0.5) - area.x, Math.floor(right - 0.5) - area.x];
+  for (let v = 0; v < area.height; v++) {
+    const py = v + area.y + 0.5;
+    const row = seeds.data.subarray(v * area.width, (v + 1) * area.width);
+    if (py < top || py > bottom) row.fill(DROP);
+    else row.fill(DROP, 0, Math.max(0, firstIn)).fill(DROP, Math.max(0, lastIn + 1));
+    if (Math.abs(py - y) >= radius) continue;
+    for (let u = 0; u < area.width; u++) if (Math.hypot(u + area.x + 0.5 - x, py - y) < radius) row[u] = KEEP;
+  }
   return seeds;
 }
 

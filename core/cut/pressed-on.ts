@@ -15,7 +15,8 @@ import {
   type Place,
 } from './press-window.ts';
 import { refined, wholeOf } from './refine.ts';
-import { partAt, partSizes } from './strays.ts';
+import { partsOf } from './parts.ts';
+import { partAt } from './strays.ts';
 
 /** Half the side of the windows that are looked through around a press, as shares of the picture's longer side. */
 const reaches = [0.12, 0.2, 0.33];
@@ -123,7 +124,7 @@ function borneOut(picture: Rgba, mask: Bytes, seen: number): number {
   const border = borderOf(picture, mask);
   const around = dilate(mask, Math.max(4, Math.round(0.5 * Math.sqrt(area))));
   // A thing that is parted, as by a belt, is as plain as its parts are.
-  const parts = partSizes(mask);
+  const parts = partsOf(mask).sizes;
   const count = parts.filter((size) => size >= partShare * Math.max(...parts)).length;
   const round = border.length === 0 ? 0 : Math.min(1, (4 * Math.PI * area * count) / border.length ** 2);
   return border.strength + colourGap(picture, mask, around) + seen + plainness * round;

@@ -1,3 +1,4 @@
+import { partsOf } from './parts.ts';
 import { squaredDistance } from '../pixels/distance.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { resizedMask } from '../pixels/resample.ts';
@@ -51,24 +52,28 @@ export function partAt(
   const { width, height, data } = mask;
   const { label, sizes } = partsOf(mask);
   let [chosen, nearest] = [0, Infinity];
-  for (let i = 0; i < label.length; i++) {
-    if (!label[i]) continue;
-    const away = ((i % width) - x) ** 2 + (Math.floor(i / width) - y) ** 2;
-    if (away < nearest) [chosen, nearest] = [label[i]!, away];
-  }
+  for (let v = 0; v < height; v++)
+    for (let u = 0; u < width; u++) {
+      const own = label[v * width + u]!;
+      if (own === 0) continue;
+      const away = (u - x) ** 2 + (v - y) ** 2;
+      if (away < nearest) [chosen, nearest] = [own, away];
+    }
   const only = makeBytes(width, height);
   for (let i = 0; i < label.length; i++) only.data[i] = chosen > 0 && label[i] === chosen ? 1 : 0;
   if (sizes.length < 2) return only;
   const distance = squaredDistance(resizedMask(only, coarse.width, coarse.height));
   const apart = sizes.map(() => Infinity);
   const colours = sizes.map(() => [0, 0, 0]);
-  for (let i = 0; i < label.length; i++) {
-    const part = label[i]! - 1;
-    if (part < 0) continue;
-    const [u, v] = [(i % width) * (coarse.width / width), Math.floor(i / width) * (coarse.height / height)];
-    const at = Math.floor(v) * coarse.width + Math.floor(u);
-    apart[part] = Math.min(apart[part]!, distance[at]!);
-    for (let c = 0; c < 3; c++) colours[part]![c]! += coarse.data[4 * at + c]! / sizes[part]!;
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(y * (coarse.height / height)) * coarse.width;
+    for (let x = 0; x < width; x++) {
+      const part = label[y * width + x]! - 1;
+      if (part < 0) continue;
+      const at = row + Math.floor(x * (coarse.width / width));
+      if (distance[at]! < apart[part]!) apart[part] = distance[at]!;
+      for (let c = 0; c < 3; c++) colours[part]![c]! += coarse.data[4 * at + c]! / sizes[part]!;
+    }
   }
   const isAlike = (one: number, other: number): boolean =>
     2 * Math.min(sizes[one]!, sizes[other]!) > Math.max(sizes[one]!, sizes[other]!) &&
@@ -143,33 +148,4 @@ export interface Sides {
   top: boolean;
   right: boolean;
   bottom: boolean;
-}
-
-/** Pixels of each part of a mask that hangs together over sides and corners. */
-export const partSizes = (mask: Bytes): readonly number[] => partsOf(mask).sizes;
-
-/** Parts that hang together over sides and corners: a label from 1 for every pixel of them, and their sizes. */
-function partsOf({ width, height, data }: Bytes): { label: Int32Array; sizes: number[] } {
-  const label = new Int32Array(data.length);
-  const sizes: number[] = [];
-  const queue: number[] = [];
-  for (let start = 0; start < data.length; start++) {
-    if (!data[start] || label[start]) continue;
-    const own = sizes.push(0);
-    label[start] = own;
-    queue.push(start);
-    while (queue.length > 0) {
-      const i = queue.pop()!;
-      sizes[own - 1]! += 1;
-      const [x, y] = [i % width, Math.floor(i / width)];
-      for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
-        for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
-          const j = v * width + u;
-          if (!data[j] || label[j]) continue;
-          label[j] = own;
-          queue.push(j);
-        }
-    }
-  }
-  return { label, sizes };
 }
