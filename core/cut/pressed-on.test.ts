@@ -123,6 +123,20 @@ describe('a thing that is pressed on', () => {
     expect(taken(session().solve(asked({ at: middle(left), box })).mask)).to.deep.equal(['left']);
   });
 
+  it('ends where a box ends, also when it goes on beyond', () => {
+    const box = { x: pale.x - 80, y: pale.y - 60, width: 90, height: 120 };
+    const { mask } = shared.solve(asked({ at: [pale.x - 10, pale.y], box }));
+    let [inside, beyond] = [0, 0];
+    mask.data.forEach((v, i) => {
+      const [x, y] = [(i % mask.width) + 0.5, Math.floor(i / mask.width) + 0.5];
+      const within = x >= box.x && x <= box.x + box.width && y >= box.y && y <= box.y + box.height;
+      if (within) inside += v;
+      else beyond += v;
+    });
+    expect(beyond).to.equal(0);
+    expect(inside).to.be.above(1000);
+  });
+
   it('is the same whatever was asked for before', () => {
     const one = session();
     for (const at of [undefined, middle(pale), middle(right)]) {

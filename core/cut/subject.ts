@@ -195,7 +195,8 @@ export class CutSession {
     const only = partAt(masks[0]!, x, y, this.cut.levels.at(-1)!.picture);
     // Where the press shows nothing but itself, it is added to what was found.
     const alone = only.data.reduce((sum, v) => sum + v, 0) < 20 * radius * radius;
-    const thing = thingAround(this.cut, [x, y], alone ? masks[0]! : only);
+    const thing = request.answer === 'subject' ? thingAround(this.cut, [x, y], alone ? masks[0]! : only) : null;
+    if (thing && request.box) keepWithin(thing, request.box);
     if (!thing && alone) return [...masks];
     return masks.map((mask) => resizedMask(thing ?? only, mask.width, mask.height));
   }
@@ -253,13 +254,21 @@ export class CutSession {
       const py = (area.y + y + 0.5) / scale;
       for (let x = 0; x < width; x++) {
         const px = (area.x + x + 0.5) / scale;
-        const outside = px < box.x || py < box.y || px > box.x + box.width || py > box.y + box.height;
-        if (outside) seeds.data[y * width + x] = DROP;
+        if (isOutside(box, px, py)) seeds.data[y * width + x] = DROP;
       }
     }
     return seeds;
   }
 }
+
+/** Takes away whatever has its centre outside a box; a mask of the size of the picture. */
+function keepWithin({ width, height, data }: Bytes, box: Rect): void {
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) if (isOutside(box, x + 0.5, y + 0.5)) data[y * width + x] = 0;
+}
+
+const isOutside = ({ x, y, width, height }: Rect, px: number, py: number): boolean =>
+  px < x || py < y || px > x + width || py > y + height;
 
 /** All strokes of a request in the order in which they were drawn. */
 function orderedStrokes({ keep, drop }: SubjectRequest): OrderedStroke[] {

@@ -1,16 +1,16 @@
 import { expect } from 'chai';
 import { bareFrames } from '../scene/bare.ts';
-import { emptyDocument, untouched, type Document } from '../document/document.ts';
-import type { Edit } from './edit.ts';
+import { untouched, type Document } from '../document/document.ts';
 import { evaluateFrame } from '../scene/evaluate.ts';
 import { liftOut } from './lift-edit.ts';
 import type { Draw } from '../scene/draw.ts';
 import { transform } from '../scene/matrix.ts';
-import { addPicture, addPiece } from './project-edits.ts';
+import { addPiece } from './project-edits.ts';
 import { behindStep, hash, liftedDocument } from './test-lifted.ts';
 
 const shotOf = (document: Document) => document.shots[0]!;
 const fileOf = ({ content }: Draw): string | null => (content.kind === 'image' ? content.file : null);
+
 describe('lift out', () => {
   it('hangs piece and background and starts a move in which they part and nothing is bare', () => {
     const document = liftedDocument();
@@ -25,7 +25,7 @@ describe('lift out', () => {
   });
 
   it('is bare nowhere for any proportions of picture and frame', () => {
-    for (const [w, h] of [
+    for (const [width, height] of [
       [800, 1200],
       [3000, 700],
       [640, 640],
@@ -34,37 +34,8 @@ describe('lift out', () => {
         { width: 1920, height: 1080, rate: 25 },
         { width: 1080, height: 1920, rate: 25 },
       ]) {
-        const edits: Edit[] = [
-          addPicture({
-            id: 'pic',
-            name: 'P',
-            original: hash('a'),
-            file: hash('b'),
-            width: w,
-            height: h,
-            clip: null,
-            background: null,
-          }),
-          addPiece({
-            id: 'piece',
-            picture: 'pic',
-            name: 'Q',
-            recipe: { kind: 'subject', answer: 'subject', keep: [], drop: [], box: null },
-            ...untouched,
-          }),
-          liftOut({
-            pieces: [
-              {
-                piece: 'piece',
-                cutout: { file: hash('c'), bounds: { x: 10, y: 10, width: 50, height: 50 } },
-                layer: 'f',
-              },
-            ],
-            steps: [behindStep(hash('d'), w, h)],
-            backgroundLayer: 'b',
-          }),
-        ];
-        const document = edits.reduce((d, e) => e.apply(d), emptyDocument('x', frame, 1, 'shot'));
+        const bounds = { x: 10, y: 10, width: 50, height: 50 };
+        const document = liftedDocument({ width, height }, frame, bounds);
         expect(Math.max(...bareFrames(document, shotOf(document)))).to.equal(0);
       }
     }

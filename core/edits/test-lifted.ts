@@ -22,15 +22,18 @@ export const behindStep = (file: string, width = 1200, height = 800): PlateStep 
 });
 
 /** A project with one picture lifted: piece in front, background behind, camera moving. */
-export function liftedDocument(): Document {
+export function liftedDocument(
+  picture = { width: 1200, height: 800 },
+  frame = { width: 1920, height: 1080, rate: 30 },
+  bounds = { x: 500, y: 200, width: 200, height: 300 },
+): Document {
   const edits: Edit[] = [
     addPicture({
       id: 'pic',
       name: 'Quay',
       original: hash('a'),
       file: hash('b'),
-      width: 1200,
-      height: 800,
+      ...picture,
       clip: null,
       background: null,
     }),
@@ -45,16 +48,13 @@ export function liftedDocument(): Document {
       pieces: [
         {
           piece: 'piece',
-          cutout: { file: hash('c'), bounds: { x: 500, y: 200, width: 200, height: 300 } },
+          cutout: { file: hash('c'), bounds },
           layer: 'front',
         },
       ],
-      steps: [behindStep(hash('d'))],
+      steps: [behindStep(hash('d'), picture.width, picture.height)],
       backgroundLayer: 'back',
     }),
   ];
-  return edits.reduce(
-    (d, edit) => edit.apply(d),
-    emptyDocument('Lantern Week', { width: 1920, height: 1080, rate: 30 }, 6, 'shot'),
-  );
+  return edits.reduce((d, edit) => edit.apply(d), emptyDocument('Lantern Week', frame, 6, 'shot'));
 }
