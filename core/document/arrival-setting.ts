@@ -3,7 +3,7 @@ import { arrivalKind, arrivalKinds } from '../arrive/arrivals.ts';
 import { orders, unitsBy, type Order, type UnitsBy } from '../arrive/course.ts';
 import { easingSchema, type Easing } from '../motion/easing.ts';
 import { schemaOf, storedFrom, type StoredSettings } from '../settings/setting.ts';
-import { seed } from './schema-parts.ts';
+import { oneOfKinds, seed } from './schema-parts.ts';
 
 /** How a layer comes, or goes: what of it as one, in which order, and how long all of it takes. */
 export interface ArrivalSetting {
@@ -33,19 +33,18 @@ const timing = {
   length: z.number().int().min(1).max(100_000),
 };
 
-const schemas = arrivalKinds.map((kind) =>
-  z.object({ kind: z.literal(kind.id), settings: schemaOf(kind.settings), ...timing }),
-);
+const schemasWith = (more: z.ZodRawShape): z.ZodObject[] =>
+  arrivalKinds.map((kind) =>
+    z.object({ kind: z.literal(kind.id), settings: schemaOf(kind.settings), ...timing, ...more }),
+  );
 
-export const arrivalSchema = z.discriminatedUnion(
-  'kind',
-  schemas as unknown as [(typeof schemas)[number]],
-) as unknown as z.ZodType<ArrivalSetting>;
+export const arrivalSchema = z.lazy(() =>
+  oneOfKinds('kind', schemasWith({})),
+) as z.ZodType as z.ZodType<ArrivalSetting>;
 
-export const leaveSchema = z.discriminatedUnion(
-  'kind',
-  schemas.map((schema) => schema.extend({ mirrors: z.boolean() })) as unknown as [(typeof schemas)[number]],
-) as unknown as z.ZodType<LeaveSetting>;
+export const leaveSchema = z.lazy(() =>
+  oneOfKinds('kind', schemasWith({ mirrors: z.boolean() })),
+) as z.ZodType as z.ZodType<LeaveSetting>;
 
 /** A new arrival of a kind. @param rate frames a second, from which its length follows */
 export function newArrival(kind: string, by: UnitsBy, rate: number): ArrivalSetting {

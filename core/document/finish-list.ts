@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { finishKinds } from '../finish/finishes.ts';
 import { schemaOf, type StoredSettings } from '../settings/setting.ts';
-import { id } from './schema-parts.ts';
+import { id, oneOfKinds } from './schema-parts.ts';
 
 /** A finish on a layer: which kind, and how it is set. A list of them is applied in order. */
 export interface Finish {
@@ -11,14 +11,14 @@ export interface Finish {
   settings: StoredSettings;
 }
 
-const schemas = finishKinds.map((kind) =>
-  z.object({ id, kind: z.literal(kind.id), muted: z.boolean(), settings: schemaOf(kind.settings) }),
-);
-
-export const finishSchema = z.discriminatedUnion(
-  'kind',
-  schemas as unknown as [(typeof schemas)[number]],
-) as unknown as z.ZodType<Finish>;
+export const finishSchema = z.lazy(() =>
+  oneOfKinds(
+    'kind',
+    finishKinds.map((kind) =>
+      z.object({ id, kind: z.literal(kind.id), muted: z.boolean(), settings: schemaOf(kind.settings) }),
+    ),
+  ),
+) as z.ZodType as z.ZodType<Finish>;
 
 /** More than anybody needs, and few enough to be painted. */
 export const mostFinishes = 40;

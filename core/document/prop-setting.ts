@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { propKinds } from '../props/props.ts';
 import { schemaOf, type StoredSettings } from '../settings/setting.ts';
+import { oneOfKinds } from './schema-parts.ts';
 
 /** Which prop a layer shows, and how it is set. */
 export interface PropSetting {
@@ -8,9 +9,9 @@ export interface PropSetting {
   settings: StoredSettings;
 }
 
-const schemas = propKinds.map((kind) => z.object({ prop: z.literal(kind.id), settings: schemaOf(kind.settings) }));
-
-export const propSettingSchema = z.discriminatedUnion(
-  'prop',
-  schemas as unknown as [(typeof schemas)[number]],
-) as unknown as z.ZodType<PropSetting>;
+export const propSettingSchema = z.lazy(() =>
+  oneOfKinds(
+    'prop',
+    propKinds.map((kind) => z.object({ prop: z.literal(kind.id), settings: schemaOf(kind.settings) })),
+  ),
+) as z.ZodType as z.ZodType<PropSetting>;

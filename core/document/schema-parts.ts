@@ -29,3 +29,10 @@ export const colourSchema = z.tuple([z.number(), z.number(), z.number(), z.numbe
 
 /** A line of one colour around something. */
 export const strokeOfLine = z.object({ width: z.number().min(0.1).max(500), colour: colourSchema });
+
+/**
+ * The schema of one of many kinds, told apart by a field. There are dozens of kinds with settings each, of which a document has
+ * a few: whoever asks for it does so within z.lazy, so that nobody waits for them before the first is read.
+ */
+export const oneOfKinds = (field: string, kinds: readonly z.ZodObject[]) =>
+  z.discriminatedUnion(field, kinds as [z.ZodObject, ...z.ZodObject[]]);

@@ -10,8 +10,8 @@ function dotArea(radius: number): number {
   return Math.PI * radius * radius - 4 * cut;
 }
 
-/** The radius of a dot for each tone, by bisection. */
-const dotRadii = Float64Array.from({ length: 256 }, (_, tone) => {
+/** The radius of a dot for a tone 0..255, by bisection. */
+function radiusOf(tone: number): number {
   let [low, high] = [0, Math.SQRT1_2];
   for (let k = 0; k < 30; k++) {
     const middle = (low + high) / 2;
@@ -19,7 +19,11 @@ const dotRadii = Float64Array.from({ length: 256 }, (_, tone) => {
     else high = middle;
   }
   return (low + high) / 2;
-});
+}
+
+let radiiOfTones: Float64Array | null = null;
+/** Of all tones: not made before one is asked for, as every page reads this file. */
+const dotRadii = (): Float64Array => (radiiOfTones ??= Float64Array.from({ length: 256 }, (_, tone) => radiusOf(tone)));
 
 /** Amplitude-modulated screening: dots or lines on a turned grid, as large as the tone is dark. */
 export const halftone = defineFinish({
@@ -39,9 +43,10 @@ export const halftone = defineFinish({
     const [cos, sin] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
     const kernel = kernelOf(data);
     const numbers = Float32Array.of(box.x, box.y, cos, sin, cell, 0, 0, 0, ...ink, ...paper);
-    const byKernel = (at: number, radii: number): void =>
-      kernel!.halftone(data.byteOffset, width, height, at, form === 'dots' ? radii : 0);
-    if (kernel && laid([numbers, Float32Array.from(dotRadii)], byKernel)) return;
+    const radii = dotRadii();
+    const byKernel = (at: number, laidRadii: number): void =>
+      kernel!.halftone(data.byteOffset, width, height, at, form === 'dots' ? laidRadii : 0);
+    if (kernel && laid([numbers, Float32Array.from(radii)], byKernel)) return;
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
         const i = (y * width + x) * 4;
@@ -54,7 +59,7 @@ export const halftone = defineFinish({
         // The covered share is the tone: pi r^2 of a cell for dots, a width of it for lines.
         const covered =
           form === 'dots'
-            ? (dotRadii[Math.round(dark * 255)]! - Math.hypot(pu, pv)) * cell + 0.5
+            ? (radii[Math.round(dark * 255)]! - Math.hypot(pu, pv)) * cell + 0.5
             : (dark / 2 - Math.abs(pv)) * cell + 0.5;
         const t = Math.max(0, Math.min(1, covered));
         const opacity = paper[3]! + (ink[3]! - paper[3]!) * t;

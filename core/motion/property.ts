@@ -71,8 +71,14 @@ function propertySchema<T extends z.ZodType>(value: T) {
 
 export const numberPropertySchema = propertySchema(z.number());
 export const pointPropertySchema = propertySchema(point);
-/** A property of a fixed count of numbers: every value in it has as many. */
-export const listPropertySchema = (count: number) => propertySchema(z.array(z.number()).length(count));
+const madeListSchema = (count: number) => propertySchema(z.array(z.number()).length(count));
+const listSchemas = new Map<number, ReturnType<typeof madeListSchema>>();
+/** A property of a fixed count of numbers: every value in it has as many. Many settings share one: each takes a millisecond. */
+export function listPropertySchema(count: number): ReturnType<typeof madeListSchema> {
+  const schema = listSchemas.get(count) ?? madeListSchema(count);
+  listSchemas.set(count, schema);
+  return schema;
+}
 export const numbersPropertySchema = propertySchema(z.array(z.number()).min(1).max(60_000)).refine(
   (property) => !('keys' in property) || property.keys.every((k) => k.value.length === property.keys[0]!.value.length),
   'keys have one length',

@@ -3,7 +3,9 @@ import type { Field, PropMoment } from './prop.ts';
 
 /** A table of noise for dithering: its cells are unlike their neighbours, and it repeats after so many. */
 const ditherSide = 64;
-const dither = Float32Array.from({ length: ditherSide * ditherSide }, (_, i) => hashOf(77, i) - 0.5);
+let ditherTable: Float32Array | null = null;
+const dithers = (): Float32Array =>
+  (ditherTable ??= Float32Array.from({ length: ditherSide * ditherSide }, (_, i) => hashOf(77, i) - 0.5));
 
 /**
  * A field of one colour whose opacity a function says at every place; dithered before it becomes eight bits, so that no
@@ -35,6 +37,7 @@ export function coloured(
   const [w, h] = [Math.max(1, Math.ceil(width / size)), Math.max(1, Math.ceil(height / size))];
   const data = new Uint8ClampedArray(w * h * 4);
   const out = [0, 0, 0, 0];
+  const dither = dithers();
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i += 4) {
       ink(((x + 0.5) * width) / w, ((y + 0.5) * height) / h, out);

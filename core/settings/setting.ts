@@ -96,7 +96,8 @@ type KindTable = {
   };
 };
 
-const byte = z.number();
+const seed = z.number().int().min(0).max(1e9);
+const layerId = z.string().regex(/^[a-z0-9-]{0,40}$/);
 const share = z.number().min(0).max(1);
 
 const kinds: KindTable = {
@@ -138,7 +139,7 @@ const kinds: KindTable = {
   switch: { keyed: false, schema: () => z.boolean(), value: (_, stored) => stored as boolean },
   seed: {
     keyed: false,
-    schema: () => byte.int().min(0).max(1e9),
+    schema: () => seed,
     value: (_, stored) => stored as number,
   },
   curve: {
@@ -156,7 +157,7 @@ const kinds: KindTable = {
   },
   layer: {
     keyed: false,
-    schema: () => z.string().regex(/^[a-z0-9-]{0,40}$/),
+    schema: () => layerId,
     value: (_, stored) => stored as string,
   },
   strokes: {
