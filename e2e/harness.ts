@@ -14,8 +14,8 @@ import { countPresses, notePresses, type Presses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
 
-/** Milliseconds a test waits for what must come. */
-const patience = Number(process.env.PATIENCE ?? 60_000);
+/** Milliseconds a test waits for what must come: two files run at a time, on a machine that may be slow. */
+const patience = Number(process.env.PATIENCE ?? 120_000);
 
 /** A server on a data folder of its own, which is gone when it has stopped. */
 export interface TestedServer {

@@ -67,7 +67,7 @@ for part in "${parts[@]}"; do
       ;;
     scenes)
       if chromium && npm run -s build -- --logLevel warn; then
-        tests scenes npx mocha --no-config --import tsx --timeout 240000 'e2e/scenes*.test.ts'
+        tests scenes npx mocha --no-config --import=tsx --timeout 240000 'e2e/scenes*.test.ts'
       else failed=$((failed + 1)); fi
       ;;
     *) echo "Unknown part: $part (types, lint, unit, browser, scenes)"; failed=$((failed + 1)) ;;
