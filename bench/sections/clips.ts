@@ -45,6 +45,8 @@ function enlarged(film: Film): Film {
 interface Measured {
   iou: number;
   least: number;
+  /** Levels by which alpha is off, for each pixel of the figure. */
+  off: number;
   flicker: number;
   carry: number;
   alpha: number;
@@ -78,6 +80,7 @@ async function cutThrough(filmed: readonly Filmed[], keys: KeyMask[]): Promise<M
   return {
     iou: mean(ious),
     least: Math.min(...ious),
+    off: mean(alphas.map((found, k) => offBy(found, filmed[k]!.alpha))),
     flicker: flickerOf(alphas, filmed),
     carry: (all - alpha) / count,
     alpha: alpha / count,
@@ -95,6 +98,15 @@ function likeness(found: Bytes, truth: Bytes): number {
     if (a || b) either++;
   }
   return both / either;
+}
+
+function offBy(found: Bytes, truth: Bytes): number {
+  let [off, figure] = [0, 0];
+  for (let i = 0; i < truth.data.length; i++) {
+    off += Math.abs(found.data[i]! - truth.data[i]!);
+    if (truth.data[i]! > 0) figure++;
+  }
+  return off / figure;
 }
 
 /** Mean change of alpha from frame to frame where the true one does not change, levels. */
@@ -134,6 +146,7 @@ export async function clipsSection(say: (line: string) => void): Promise<Section
       measured.iou.toFixed(3),
       measured.least.toFixed(3),
       mended.iou.toFixed(3),
+      measured.off.toFixed(1),
       measured.flicker.toFixed(2),
       String(measured.trouble),
       (1000 / Math.max(measured.carry, measured.alpha)).toFixed(1),
@@ -184,6 +197,7 @@ export async function clipsSection(say: (line: string) => void): Promise<Section
         'IoU',
         'worst frame',
         'IoU with one more frame said',
+        'alpha off by, a pixel of the figure',
         'flicker',
         'frames pointed out',
         'frames a second',

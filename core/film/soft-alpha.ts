@@ -14,10 +14,14 @@ import { enlargedPlane, halve } from '../pixels/resample.ts';
 
 /** Squared deviation of colour, of 0..1, from which an edge of the picture is an edge of the alpha. */
 const regularity = (9 / 255) ** 2;
+/** How much steeper what the first look found is made before the second. */
+const decided = 2.5;
 
 /**
  * Alpha of a frame at full size from a soft mask at a smaller one: inside a band around its edge the colour guided filter
- * (He, Sun & Tang 2010), so that the edge lies where the picture has one; elsewhere the mask.
+ * (He, Sun & Tang 2010), so that the edge lies where the picture has one; elsewhere the mask. Between a mask's edge and that of
+ * the picture beside it one look leaves a veil: what it took for more than half of one side is nearly that before a second,
+ * from nearer.
  * @param mask 0..1, of any size with the picture's proportions
  */
 export function softAlpha(picture: Rgba, mask: Plane): Bytes {
@@ -31,14 +35,19 @@ export function softAlpha(picture: Rgba, mask: Plane): Bytes {
   if (!small) return alpha;
   const area = growRect(scaled(small, scale), 3 * radius, width, height);
   const wanted = part(mask, area, scale);
-  const guided = guidedAlpha(cropRgba(picture, area), wanted, radius);
   const near = boxBlur(wanted, 2 * radius).data;
+  const isSure = (i: number): boolean => near[i]! < 0.002 || near[i]! > 0.998;
+  const cropped = cropRgba(picture, area);
+  const guide = { picture: cropped, small: halve(cropped) };
+  const seen = guidedAlpha(guide, wanted, radius);
+  for (let i = 0; i < seen.data.length; i++)
+    seen.data[i] = isSure(i) ? wanted.data[i]! : Math.max(0, Math.min(1, (seen.data[i]! - 0.5) * decided + 0.5));
+  const guided = guidedAlpha(guide, seen, Math.max(2, radius >> 1)).data;
   for (let y = 0; y < area.height; y++)
     for (let x = 0; x < area.width; x++) {
       const i = y * area.width + x;
-      const sure = near[i]! < 0.002 || near[i]! > 0.998;
       // What the filter leaves of one side on the other is taken away.
-      const value = sure ? wanted.data[i]! : Math.max(0, Math.min(1, (guided[i]! - 0.12) / 0.76));
+      const value = isSure(i) ? wanted.data[i]! : Math.max(0, Math.min(1, (guided[i]! - 0.12) / 0.76));
       alpha.data[(area.y + y) * width + area.x + x] = Math.round(value * 255);
     }
   return alpha;
@@ -74,15 +83,14 @@ function part(mask: Plane, area: Rect, scale: number): Plane {
 }
 
 /** The guided filter with its functions found at half the size and applied at the whole (He & Sun 2015). */
-function guidedAlpha(picture: Rgba, target: Plane, radius: number): Float32Array {
+function guidedAlpha({ picture, small }: Record<'picture' | 'small', Rgba>, target: Plane, radius: number): Plane {
   const { width, height, data } = picture;
-  const small = halve(picture);
   const planes = guidingFunctions(small, enlargedPlane(target, small.width, small.height), Math.max(1, radius >> 1));
   const [u, v, w, offset] = planes.map((plane) => enlargedPlane(plane, width, height).data);
-  const out = new Float32Array(width * height);
-  for (let i = 0; i < out.length; i++) {
+  const out = makePlane(width, height);
+  for (let i = 0; i < out.data.length; i++) {
     const [r, g, b] = [data[i * 4]! / 255, data[i * 4 + 1]! / 255, data[i * 4 + 2]! / 255];
-    out[i] = offset![i]! + u![i]! * r + v![i]! * g + w![i]! * b;
+    out.data[i] = offset![i]! + u![i]! * r + v![i]! * g + w![i]! * b;
   }
   return out;
 }

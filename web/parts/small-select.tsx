@@ -13,7 +13,7 @@ interface SmallSelectProps<Value extends string> {
 /** No value has a space alone. */
 const mixed = ' ';
 
-/** One of a few values, in a row with its name. */
+/** One of a few values, in a row with its name: a long name is read whole, and the list gives way. */
 export function SmallSelect<Value extends string>({
   label,
   value,
@@ -24,10 +24,10 @@ export function SmallSelect<Value extends string>({
 }: SmallSelectProps<Value>) {
   return (
     <label className="flex h-7 items-center gap-2 text-[13px]">
-      <span className="min-w-0 flex-1 truncate text-ink-2">{label}</span>
+      <span className="min-w-0 flex-auto truncate text-ink-2">{label}</span>
       <select
         aria-label={label}
-        className={`${after ? 'w-23' : 'w-28'} rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]`}
+        className={`${after ? 'w-23' : 'w-28'} min-w-18 shrink-[1000] rounded-md border border-line bg-white px-1.5 py-0.5 text-[12px]`}
         value={value ?? mixed}
         disabled={disabled}
         onChange={(event) => onChange(event.target.value as Value)}
