@@ -38,13 +38,9 @@ const schemasWith = (more: z.ZodRawShape): z.ZodObject[] =>
     z.object({ kind: z.literal(kind.id), settings: schemaOf(kind.settings), ...timing, ...more }),
   );
 
-export const arrivalSchema = z.lazy(() =>
-  oneOfKinds('kind', schemasWith({})),
-) as z.ZodType as z.ZodType<ArrivalSetting>;
+export const arrivalSchema = oneOfKinds<ArrivalSetting>('kind', () => schemasWith({}));
 
-export const leaveSchema = z.lazy(() =>
-  oneOfKinds('kind', schemasWith({ mirrors: z.boolean() })),
-) as z.ZodType as z.ZodType<LeaveSetting>;
+export const leaveSchema = oneOfKinds<LeaveSetting>('kind', () => schemasWith({ mirrors: z.boolean() }));
 
 /** A new arrival of a kind. @param rate frames a second, from which its length follows */
 export function newArrival(kind: string, by: UnitsBy, rate: number): ArrivalSetting {

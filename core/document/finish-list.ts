@@ -11,14 +11,11 @@ export interface Finish {
   settings: StoredSettings;
 }
 
-export const finishSchema = z.lazy(() =>
-  oneOfKinds(
-    'kind',
-    finishKinds.map((kind) =>
-      z.object({ id, kind: z.literal(kind.id), muted: z.boolean(), settings: schemaOf(kind.settings) }),
-    ),
+export const finishSchema = oneOfKinds<Finish>('kind', () =>
+  finishKinds.map((kind) =>
+    z.object({ id, kind: z.literal(kind.id), muted: z.boolean(), settings: schemaOf(kind.settings) }),
   ),
-) as z.ZodType as z.ZodType<Finish>;
+);
 
 /** More than anybody needs, and few enough to be painted. */
 export const mostFinishes = 40;

@@ -9,9 +9,6 @@ export interface PropSetting {
   settings: StoredSettings;
 }
 
-export const propSettingSchema = z.lazy(() =>
-  oneOfKinds(
-    'prop',
-    propKinds.map((kind) => z.object({ prop: z.literal(kind.id), settings: schemaOf(kind.settings) })),
-  ),
-) as z.ZodType as z.ZodType<PropSetting>;
+export const propSettingSchema = oneOfKinds<PropSetting>('prop', () =>
+  propKinds.map((kind) => z.object({ prop: z.literal(kind.id), settings: schemaOf(kind.settings) })),
+);

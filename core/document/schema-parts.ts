@@ -32,7 +32,9 @@ export const strokeOfLine = z.object({ width: z.number().min(0.1).max(500), colo
 
 /**
  * The schema of one of many kinds, told apart by a field. There are dozens of kinds with settings each, of which a document has
- * a few: whoever asks for it does so within z.lazy, so that nobody waits for them before the first is read.
+ * a few: their schemas are made when the first is read, so that nobody waits for them before.
  */
-export const oneOfKinds = (field: string, kinds: readonly z.ZodObject[]) =>
-  z.discriminatedUnion(field, kinds as [z.ZodObject, ...z.ZodObject[]]);
+export const oneOfKinds = <Stored>(field: string, kinds: () => readonly z.ZodObject[]): z.ZodType<Stored> =>
+  z.lazy(() =>
+    z.discriminatedUnion(field, kinds() as [z.ZodObject, ...z.ZodObject[]]),
+  ) as z.ZodType as z.ZodType<Stored>;

@@ -13,11 +13,8 @@ export interface ShapeSetting {
 
 const side = z.number().min(1).max(20_000);
 
-export const shapeSettingSchema = z.lazy(() =>
-  oneOfKinds(
-    'shape',
-    shapeKinds.map(({ id, settings }) =>
-      z.object({ shape: z.literal(id), settings: schemaOf(settings), width: side, height: side }),
-    ),
+export const shapeSettingSchema = oneOfKinds<ShapeSetting>('shape', () =>
+  shapeKinds.map(({ id, settings }) =>
+    z.object({ shape: z.literal(id), settings: schemaOf(settings), width: side, height: side }),
   ),
-) as z.ZodType as z.ZodType<ShapeSetting>;
+);

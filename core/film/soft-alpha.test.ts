@@ -4,12 +4,12 @@ import { makePlane, makeRgba, type Plane, type Rgba } from '../pixels/raster.ts'
 import { softAlpha } from './soft-alpha.ts';
 
 const [width, height] = [120, 80];
-/** A bright thing whose right edge is at an upright line, with a little grain. */
-function edged(at: number): Rgba {
+/** A bright thing whose right edge is at an upright line and so many pixels soft, with a little grain. */
+function edged(at: number, soft = 1): Rgba {
   const random = seededRandom(2);
   const picture = makeRgba(width, height);
   for (let i = 0; i < width * height; i++) {
-    const share = Math.max(0, Math.min(1, at - (i % width) + 0.5));
+    const share = Math.max(0, Math.min(1, (at - (i % width)) / soft + 0.5));
     const level = 60 + 150 * share + 3 * random();
     picture.data.set([level, level * 0.7, 90, 255], i * 4);
   }
@@ -37,6 +37,14 @@ describe('soft alpha of a mask', () => {
         expect(edgeIn(alpha, y), `edge at ${at}`).to.be.closeTo(at, 0.8);
         expect(veiled(alpha, y), `edge at ${at}`).to.be.at.most(4);
       }
+    }
+  });
+
+  it('stays soft where the picture is, as from a lens a little out of focus', () => {
+    const alpha = softAlpha(edged(60, 6), maskTo(60, 4));
+    for (const y of [20, 40, 60]) {
+      expect(edgeIn(alpha, y)).to.be.closeTo(60.5, 1);
+      expect(veiled(alpha, y)).to.be.within(2, 6);
     }
   });
 
