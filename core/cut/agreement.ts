@@ -1,4 +1,4 @@
-import type { Bytes, Rgba } from '../pixels/raster.ts';
+import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 
 /** Intersection over union of two masks of the same size, 0/1; 0 where both are empty. */
 export function overlap(a: Bytes, b: Bytes): number {
@@ -8,6 +8,13 @@ export function overlap(a: Bytes, b: Bytes): number {
     either += a.data[i]! | b.data[i]!;
   }
   return either === 0 ? 0 : both / either;
+}
+
+/** 1 where a plane lies above a threshold, elsewhere 0. */
+export function above({ width, height, data }: Plane, threshold: number): Bytes {
+  const mask = makeBytes(width, height);
+  for (let i = 0; i < data.length; i++) if (data[i]! > threshold) mask.data[i] = 1;
+  return mask;
 }
 
 /**

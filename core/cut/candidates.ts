@@ -11,8 +11,8 @@ import {
   type Rect,
   type Rgba,
 } from '../pixels/raster.ts';
-import { colourGap, overlap } from './agreement.ts';
-import { smoothness } from './coarse-cut.ts';
+import { above, colourGap, overlap } from './agreement.ts';
+import { allOf, smoothness } from './coarse-cut.ts';
 import { fadedPrior, modelColours } from './evidence.ts';
 import { contrastScale, solveGraphCut } from './graph-cut.ts';
 import { scaledRect } from './refine.ts';
@@ -62,9 +62,9 @@ export function blendedPrior(
   ];
   const weights = weightsOf(trustIn(picture, candidates));
   const prior = makePlane(width, height);
-  candidates.forEach((candidate, k) => {
-    for (let i = 0; i < prior.data.length; i++)
-      prior.data[i]! += weights[k]! * Math.max(-surest, Math.min(surest, candidate.prior.data[i]!));
+  candidates.forEach(({ prior: { data } }, k) => {
+    const weight = weights[k]!;
+    for (let i = 0; i < data.length; i++) prior.data[i]! += weight * Math.max(-surest, Math.min(surest, data[i]!));
   });
   return { prior, salientShare: weights[0]! };
 }
@@ -81,7 +81,7 @@ function logOdds(map: Plane): Plane {
 function closerLook(picture: Rgba, first: readonly Plane[], seenAt: Rgba, look: Look): Plane[] {
   const { width, height } = picture;
   const found = makeBytes(width, height);
-  for (let i = 0; i < found.data.length; i++) found.data[i] = first.some((plane) => plane.data[i]! > 0) ? 1 : 0;
+  for (const { data } of first) for (let i = 0; i < data.length; i++) if (data[i]! > 0) found.data[i] = 1;
   const bounds = boundsOf(found);
   const share = bounds ? (bounds.width * bounds.height) / found.data.length : 0;
   if (!bounds || share > 0.5 || share < 0.004) return [];
@@ -111,7 +111,7 @@ function trustIn(picture: Rgba, candidates: readonly Candidate[]): number[] {
   return cuts.map((cut, k) => {
     const share = cut.data.reduce((sum, v) => sum + v, 0) / cut.data.length;
     if (share < 0.004 || share > 0.97) return 0;
-    const start = { ...cut, data: Uint8Array.from(guesses[k]!.data, (v) => (v > 0 ? 1 : 0)) };
+    const start = above(guesses[k]!, 0);
     const others = cuts.filter((_, j) => j !== k && candidates[j]!.learned && candidates[k]!.learned);
     const agreeing = others.reduce((sum, other) => sum + overlap(cut, other), 0) / Math.max(1, others.length);
     return overlap(cut, start) + 0.6 * colourGap(small, cut) + 0.25 * agreeing;
@@ -136,7 +136,7 @@ function cutFrom(picture: Rgba, prior: Plane, novelty: Plane | null, beta: numbe
   for (let i = 0; i < mask.data.length; i++)
     mask.data[i] = prior.data[i]! + (novelty ? novelty.data[i]! : 0) > 0 ? 1 : 0;
   if (!boundsOf(mask)) return mask;
-  const active = Int32Array.from({ length: mask.data.length }, (_, i) => i);
+  const active = allOf(mask.data.length);
   for (const share of [1, 0.5]) {
     const colours = modelColours(picture, mask, seeds, prior);
     solveGraphCut({ picture, seeds, mask, active, colours, prior: fadedPrior(prior, share), smoothness, beta });

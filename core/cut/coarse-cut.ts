@@ -1,6 +1,6 @@
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { averagedTo, enlargedPlane, resizedMask } from '../pixels/resample.ts';
-import { ColourRatio, fitColourModel, logLikelihood, type ColourModel } from './colour-model.ts';
+import { ColourRatio, fitColourModel, Gathered, logLikelihood, type ColourModel } from './colour-model.ts';
 import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { dropWholeParts } from './strays.ts';
@@ -30,7 +30,12 @@ export interface CoarseCut {
 
 export const smoothness = 14;
 
-const allOf = (count: number): Int32Array => Int32Array.from({ length: count }, (_, i) => i);
+/** The indices of so many pixels. */
+export function allOf(count: number): Int32Array {
+  const all = new Int32Array(count);
+  for (let i = 0; i < count; i++) all[i] = i;
+  return all;
+}
 
 /** Rounds of cut and colours are solved at no more than this size; the level itself is then cut once. */
 const roundsEdge = 220;
@@ -178,11 +183,11 @@ function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRat
   return new ColourRatio(own, modelOf(data, ground));
 }
 
-const modelOf = (data: Uint8ClampedArray, pixels: readonly number[]): ColourModel =>
-  fitColourModel(
-    Float32Array.from(pixels.flatMap((i) => [data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!])),
-    new Float32Array(pixels.length).fill(1),
-  );
+function modelOf(data: Uint8ClampedArray, pixels: readonly number[]): ColourModel {
+  const samples = new Gathered(pixels.length);
+  for (const i of pixels) samples.add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, 1);
+  return fitColourModel(samples);
+}
 
 /** Takes back every change that does not hang together with the stroke. */
 function keepConnected(mask: Bytes, before: Bytes, drawn: Bytes): void {

@@ -10,6 +10,47 @@ export interface ColourModel {
 
 const stride = 10;
 
+/** Colours a model is fitted to. */
+export interface Samples {
+  /** RGB bytes, three a sample. */
+  colours: Float32Array;
+  /** One a sample, above 0. */
+  weights: Float32Array;
+}
+
+/** Samples that are gathered one after another. */
+export class Gathered implements Samples {
+  private readonly roomForColours: Float32Array;
+  private readonly roomForWeights: Float32Array;
+  private count = 0;
+
+  /** @param most that will be added */
+  constructor(most: number) {
+    this.roomForColours = new Float32Array(most * 3);
+    this.roomForWeights = new Float32Array(most);
+  }
+
+  get colours(): Float32Array {
+    return this.roomForColours.subarray(0, this.count * 3);
+  }
+
+  get weights(): Float32Array {
+    return this.roomForWeights.subarray(0, this.count);
+  }
+
+  get isEmpty(): boolean {
+    return this.count === 0;
+  }
+
+  add(r: number, g: number, b: number, weight: number): void {
+    const at = this.count * 3;
+    this.roomForColours[at] = r;
+    this.roomForColours[at + 1] = g;
+    this.roomForColours[at + 2] = b;
+    this.roomForWeights[this.count++] = weight;
+  }
+}
+
 interface Moments {
   weight: number;
   mean: [number, number, number];
@@ -17,43 +58,46 @@ interface Moments {
   covariance: [number, number, number, number, number, number];
 }
 
-function momentsOf(samples: Float32Array, weights: Float32Array, labels: Uint8Array, label: number): Moments {
-  let w = 0;
-  const m = [0, 0, 0];
-  const c: Moments['covariance'] = [0, 0, 0, 0, 0, 0];
+/** What is summed for a cluster: weight, three colours, six products. */
+const sumsEach = 10;
+
+/** Moments of each of so many clusters, in one pass over the samples. */
+function momentsOf({ colours, weights }: Samples, labels: Uint8Array, clusters: number): Moments[] {
+  const sums = new Float64Array(clusters * sumsEach);
   for (let i = 0; i < labels.length; i++) {
-    if (labels[i] !== label) continue;
+    const at = labels[i]! * sumsEach;
     const k = weights[i]!;
-    const x = samples[i * 3]!;
-    const y = samples[i * 3 + 1]!;
-    const z = samples[i * 3 + 2]!;
-    w += k;
-    m[0]! += k * x;
-    m[1]! += k * y;
-    m[2]! += k * z;
-    c[0] += k * x * x;
-    c[1] += k * x * y;
-    c[2] += k * x * z;
-    c[3] += k * y * y;
-    c[4] += k * y * z;
-    c[5] += k * z * z;
+    const x = colours[i * 3]!;
+    const y = colours[i * 3 + 1]!;
+    const z = colours[i * 3 + 2]!;
+    const kx = k * x;
+    const ky = k * y;
+    const kz = k * z;
+    sums[at]! += k;
+    sums[at + 1]! += kx;
+    sums[at + 2]! += ky;
+    sums[at + 3]! += kz;
+    sums[at + 4]! += kx * x;
+    sums[at + 5]! += kx * y;
+    sums[at + 6]! += kx * z;
+    sums[at + 7]! += ky * y;
+    sums[at + 8]! += ky * z;
+    sums[at + 9]! += kz * z;
   }
-  const n = Math.max(w, 1e-6);
-  const mean: Moments['mean'] = [m[0]! / n, m[1]! / n, m[2]! / n];
-  const [x, y, z] = mean;
+  return Array.from({ length: clusters }, (_, k) => momentsFrom(sums.subarray(k * sumsEach, (k + 1) * sumsEach)));
+}
+
+function momentsFrom(sums: Float64Array): Moments {
+  const weight = sums[0]!;
+  const [, x, y, z, xx, xy, xz, yy, yz, zz] = Array.from(sums, (sum) => sum / Math.max(weight, 1e-6)) as Ten;
   return {
-    weight: w,
-    mean,
-    covariance: [
-      c[0] / n - x * x,
-      c[1] / n - x * y,
-      c[2] / n - x * z,
-      c[3] / n - y * y,
-      c[4] / n - y * z,
-      c[5] / n - z * z,
-    ],
+    weight,
+    mean: [x, y, z],
+    covariance: [xx - x * x, xy - x * y, xz - x * z, yy - y * y, yz - y * z, zz - z * z],
   };
 }
+
+type Ten = [number, number, number, number, number, number, number, number, number, number];
 
 /** Largest eigenvalue and its vector by power iteration; enough to choose where to split. */
 function principalAxis(c: Moments['covariance']): { value: number; axis: [number, number, number] } {
@@ -105,11 +149,12 @@ function componentLog(p: Float64Array, at: number, r: number, g: number, b: numb
 
 /**
  * Fits a model.
- * @param samples RGB bytes, three a sample  @param weights one a sample, above 0  @param components at most this many
+ * @param components at most this many
  */
-export function fitColourModel(samples: Float32Array, weights: Float32Array, components = 5): ColourModel {
-  const labels = new Uint8Array(weights.length);
-  const clusters: Moments[] = [momentsOf(samples, weights, labels, 0)];
+export function fitColourModel(samples: Samples, components = 5): ColourModel {
+  const { colours } = samples;
+  const labels = new Uint8Array(samples.weights.length);
+  let clusters = momentsOf(samples, labels, 1);
   while (clusters.length < components) {
     let widest = -1;
     let best = varianceFloor;
@@ -121,39 +166,44 @@ export function fitColourModel(samples: Float32Array, weights: Float32Array, com
       }
     });
     if (widest < 0) break;
-    const { axis } = principalAxis(clusters[widest]!.covariance);
+    const [ax, ay, az] = principalAxis(clusters[widest]!.covariance).axis;
     const [mx, my, mz] = clusters[widest]!.mean;
     const created = clusters.length;
     for (let i = 0; i < labels.length; i++) {
       if (labels[i] !== widest) continue;
-      const side =
-        (samples[i * 3]! - mx) * axis[0] + (samples[i * 3 + 1]! - my) * axis[1] + (samples[i * 3 + 2]! - mz) * axis[2];
+      const side = (colours[i * 3]! - mx) * ax + (colours[i * 3 + 1]! - my) * ay + (colours[i * 3 + 2]! - mz) * az;
       if (side > 0) labels[i] = created;
     }
-    clusters[widest] = momentsOf(samples, weights, labels, widest);
-    clusters.push(momentsOf(samples, weights, labels, created));
+    clusters = momentsOf(samples, labels, created + 1);
   }
-  return refit(samples, weights, labels, clusters);
+  return refit(samples, labels, clusters);
 }
 
-function refit(samples: Float32Array, weights: Float32Array, labels: Uint8Array, clusters: Moments[]): ColourModel {
-  const components = clusters.length;
+function refit(samples: Samples, labels: Uint8Array, begun: Moments[]): ColourModel {
+  const { colours } = samples;
+  const components = begun.length;
   const parameters = new Float64Array(components * stride);
+  let clusters = begun;
   for (let round = 0; round < 3; round++) {
     const total = clusters.reduce((sum, m) => sum + m.weight, 0);
     clusters.forEach((m, index) => writeComponent(parameters, index * stride, m, total));
     if (round === 2) break;
     for (let i = 0; i < labels.length; i++) {
+      const r = colours[i * 3]!;
+      const g = colours[i * 3 + 1]!;
+      const b = colours[i * 3 + 2]!;
       let best = -Infinity;
+      let label = 0;
       for (let k = 0; k < components; k++) {
-        const v = componentLog(parameters, k * stride, samples[i * 3]!, samples[i * 3 + 1]!, samples[i * 3 + 2]!);
+        const v = componentLog(parameters, k * stride, r, g, b);
         if (v > best) {
           best = v;
-          labels[i] = k;
+          label = k;
         }
       }
+      labels[i] = label;
     }
-    for (let k = 0; k < components; k++) clusters[k] = momentsOf(samples, weights, labels, k);
+    clusters = momentsOf(samples, labels, components);
   }
   return { parameters, components };
 }

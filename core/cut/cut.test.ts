@@ -95,8 +95,8 @@ describe('colour models', () => {
     const random = seededRandom(8);
     const normal = (): number => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
     const n = 20000;
-    const samples = Float32Array.from({ length: n * 3 }, (_, i) => [120, 80, 60][i % 3]! + 15 * normal());
-    const model = fitColourModel(samples, new Float32Array(n).fill(1), 1);
+    const colours = Float32Array.from({ length: n * 3 }, (_, i) => [120, 80, 60][i % 3]! + 15 * normal());
+    const model = fitColourModel({ colours, weights: new Float32Array(n).fill(1) }, 1);
     const variance = 15 ** 2 + 12;
     const closed = (d: number): number => (-0.5 * (d * d)) / variance;
     const at = (d: number): number => logLikelihood(model, 120 + d, 80, 60);
@@ -105,14 +105,10 @@ describe('colour models', () => {
   });
 
   it('tell two colours apart, and are bounded where neither knows the colour', () => {
-    const red = fitColourModel(
-      Float32Array.from([200, 30, 30, 210, 40, 35, 190, 35, 25]),
-      Float32Array.from([1, 1, 1]),
-    );
-    const blue = fitColourModel(
-      Float32Array.from([30, 30, 200, 35, 40, 210, 25, 30, 190]),
-      Float32Array.from([1, 1, 1]),
-    );
+    const of = (...colours: number[]) =>
+      fitColourModel({ colours: Float32Array.from(colours), weights: Float32Array.of(1, 1, 1) });
+    const red = of(200, 30, 30, 210, 40, 35, 190, 35, 25);
+    const blue = of(30, 30, 200, 35, 40, 210, 25, 30, 190);
     const ratio = new ColourRatio(red, blue);
     expect(ratio.at(205, 35, 30)).to.be.greaterThan(5);
     expect(ratio.at(30, 35, 205)).to.be.lessThan(-5);

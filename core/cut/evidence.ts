@@ -1,6 +1,6 @@
-import { boxBlur } from '../pixels/filters.ts';
-import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { ColourRatio, fitColourModel, logLikelihood } from './colour-model.ts';
+import { boxCounts } from '../pixels/filters.ts';
+import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { ColourRatio, fitColourModel, Gathered, logLikelihood } from './colour-model.ts';
 import { geodesicDistance } from './geodesic.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
 
@@ -40,39 +40,40 @@ export function centredLogOdds(saliency: Plane): Plane {
   return out;
 }
 
+const colourAt = (colours: Float32Array, k: number) =>
+  [colours[k * 3]!, colours[k * 3 + 1]!, colours[k * 3 + 2]!] as const;
+
 /**
  * Log odds, 0 or more, for colours near the salient part that the likely background does not have: the plain half of a
  * striped float is not salient, but nothing behind it looks like it either.
  */
 export function noveltyOf(picture: Rgba, prior: Plane): Plane {
   const { width, height, data } = picture;
-  const samples: number[] = [];
-  const weights: number[] = [];
   const count = width * height;
+  const samples = new Gathered(Math.ceil(count / 3));
   // The surer half of the background: what is only just background may be a plain part of the subject.
   const sureBelow = Math.min(-0.5, prior.data.slice().sort()[count >> 1]!);
   for (let i = 0; i < count; i += 3) {
     if (prior.data[i]! > sureBelow) continue;
-    samples.push(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-    weights.push(1);
+    samples.add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, 1);
   }
   const out = makePlane(width, height);
+  const { colours, weights } = samples;
   if (weights.length < 50) return out;
-  const behind = fitColourModel(Float32Array.from(samples), Float32Array.from(weights));
+  const behind = fitColourModel(samples);
   const surprise = makePlane(width, height);
   for (let i = 0; i < count; i++)
     surprise.data[i] = -logLikelihood(behind, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-  const usual = weights
-    .map((_, k) => -logLikelihood(behind, samples[k * 3]!, samples[k * 3 + 1]!, samples[k * 3 + 2]!))
-    .sort((a, b) => a - b);
+  const usual = Float64Array.from(weights, (_, k) => -logLikelihood(behind, ...colourAt(colours, k))).sort();
   const high = usual[Math.floor(usual.length * 0.97)]!;
   const spread = Math.max(1, high - usual[Math.floor(usual.length * 0.5)]!);
-  const salient = makePlane(width, height);
+  const salient = makeBytes(width, height);
   for (let i = 0; i < count; i++) salient.data[i] = prior.data[i]! > 0 ? 1 : 0;
-  const near = boxBlur(salient, Math.round(Math.max(width, height) * 0.05));
+  const reach = Math.round(Math.max(width, height) * 0.05);
+  const near = boxCounts(salient, reach);
   for (let i = 0; i < count; i++) {
     const z = (surprise.data[i]! - high) / spread;
-    out.data[i] = z > 0 && near.data[i]! > 0.02 ? Math.min(6, 3 * z) : 0;
+    out.data[i] = z > 0 && near[i]! > 0.02 * (2 * reach + 1) ** 2 ? Math.min(6, 3 * z) : 0;
   }
   return out;
 }
@@ -87,41 +88,34 @@ const texture = 16;
 
 /** Strokes speak for their surroundings too, fading with the colour distance from them. */
 export function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): Plane {
+  const out = { ...prior, data: prior.data.slice() };
+  if (!seeds.data.includes(KEEP) && !seeds.data.includes(DROP)) return out;
   const keep = geodesicDistance(picture, seeds, KEEP, 1, texture);
   const drop = geodesicDistance(picture, seeds, DROP, 1, texture);
   const reach = 90;
-  const out = { ...prior, data: prior.data.slice() };
   for (let i = 0; i < out.data.length; i++) {
     out.data[i] = out.data[i]! + 7 * Math.exp(-keep.data[i]! / reach) - 7 * Math.exp(-drop.data[i]! / reach);
   }
   return out;
 }
 
+/** About so many pixels are looked at to learn the colours of both sides; those with a stroke on them all are. */
+const looked = 6000;
+
+/** What tells the colours inside a mask from those outside. */
 export function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Plane): ColourRatio {
+  const { data } = picture;
   const count = mask.data.length;
-  const stride = Math.max(1, Math.floor(count / 6000));
-  const sides: { samples: number[]; weights: number[] }[] = [
-    { samples: [], weights: [] },
-    { samples: [], weights: [] },
-  ];
-  for (let i = 0; i < count; i += 1) {
+  const stride = Math.max(1, Math.floor(count / looked));
+  const sides = [new Gathered(count), new Gathered(count)] as const;
+  for (let i = 0; i < count; i++) {
     const seeded = seeds.data[i] !== FREE;
     if (i % stride !== 0 && !(seeded && prior.data[i]! > -4)) continue;
-    const side = sides[mask.data[i]!]!;
-    const sure = Math.abs(prior.data[i]!);
-    side.samples.push(picture.data[i * 4]!, picture.data[i * 4 + 1]!, picture.data[i * 4 + 2]!);
-    side.weights.push(seeded ? 4 : 0.3 + Math.min(1, sure / 3));
+    const weight = seeded ? 4 : 0.3 + Math.min(1, Math.abs(prior.data[i]!) / 3);
+    sides[mask.data[i]! as 0 | 1].add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, weight);
   }
-  const [background, foreground] = sides as [(typeof sides)[0], (typeof sides)[0]];
-  for (const side of sides) {
-    // An empty side would leave its model undefined; a far-off grey stands for "unknown".
-    if (side.weights.length === 0) {
-      side.samples.push(128, 128, 128);
-      side.weights.push(1);
-    }
-  }
-  return new ColourRatio(
-    fitColourModel(Float32Array.from(foreground.samples), Float32Array.from(foreground.weights)),
-    fitColourModel(Float32Array.from(background.samples), Float32Array.from(background.weights)),
-  );
+  // An empty side would leave its model undefined; a far-off grey stands for "unknown".
+  for (const side of sides) if (side.isEmpty) side.add(128, 128, 128, 1);
+  const [background, foreground] = sides;
+  return new ColourRatio(fitColourModel(foreground), fitColourModel(background));
 }

@@ -1,6 +1,6 @@
 import { exposureOf } from '../learned/exposure.ts';
 import { lumaOf } from '../pixels/color.ts';
-import { boxBlur, planeOfBytes } from '../pixels/filters.ts';
+import { boxBlur, boxCounts } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
 
@@ -33,7 +33,7 @@ export const focusStrength = 3;
 export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array | null {
   const edges = edgesOf(seen);
   const sharp = sharpOf(edges);
-  const near = boxBlur(planeOfBytes(sharp), footOfEdge).data.map((v) => (v > 1e-6 ? 1 : 0));
+  const near = boxCounts(sharp, footOfEdge);
   const [crisp, soft] = [makePlane(seen.width, seen.height), makePlane(seen.width, seen.height)];
   let [crispSum, softSum] = [0, 0];
   for (let i = 0; i < near.length; i++) {
@@ -83,12 +83,13 @@ function slopesOf({ width, height, data }: Plane): Plane {
 /** Edges in focus; a single pixel among others is noise. */
 function sharpOf({ narrow, wide }: Edges): Bytes {
   const { width, height } = narrow;
-  const found = makePlane(width, height);
+  const found = makeBytes(width, height);
   for (let i = 0; i < found.data.length; i++)
     found.data[i] = narrow.data[i]! > leastSharp && narrow.data[i]! > sharpRatio * wide.data[i]! ? 1 : 0;
-  const crowd = boxBlur(found, 2);
+  // Of the 25 pixels around and of it.
+  const crowd = boxCounts(found, 2);
   const sharp = makeBytes(width, height);
-  for (let i = 0; i < sharp.data.length; i++) sharp.data[i] = found.data[i] && crowd.data[i]! > 0.11 ? 1 : 0;
+  for (let i = 0; i < sharp.data.length; i++) sharp.data[i] = found.data[i] && crowd[i]! > 2 ? 1 : 0;
   return sharp;
 }
 
@@ -99,7 +100,7 @@ function rimShare(places: ArrayLike<number>, { width, height }: Rgba): number {
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       if (x >= rim && y >= rim && x < width - rim && y < height - rim) continue;
-      near += places[y * width + x]!;
+      if (places[y * width + x]) near++;
       all++;
     }
   return near / all;

@@ -1,7 +1,7 @@
 import { dilate } from '../pixels/distance.ts';
 import { cropRgba, makeBytes, pasteBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { enlargedPlane, resizedMask } from '../pixels/resample.ts';
-import { borderOf, colourGap, overlap } from './agreement.ts';
+import { above, borderOf, colourGap, overlap } from './agreement.ts';
 import { firstCut, type CoarseCut } from './coarse-cut.ts';
 import { CutPicture, levelsOf, type Closeness } from './cut-picture.ts';
 import {
@@ -132,10 +132,9 @@ function borneOut(picture: Rgba, mask: Bytes, seen: number): number {
 
 /** How much of a mask is what any of the networks sees, at best: intersection over union. */
 function seenIn(cut: CutPicture, mask: Bytes): number {
-  const overlaps = cut.look(cut.seen()).map((map) => {
-    const guess = enlargedPlane(map, mask.width, mask.height);
-    return overlap(mask, { ...mask, data: Uint8Array.from(guess.data, (v) => (v > 0.5 ? 1 : 0)) });
-  });
+  const overlaps = cut
+    .look(cut.seen())
+    .map((map) => overlap(mask, above(enlargedPlane(map, mask.width, mask.height), 0.5)));
   return Math.max(0, ...overlaps);
 }
 

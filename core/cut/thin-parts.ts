@@ -1,9 +1,11 @@
-import { boxBlur } from '../pixels/filters.ts';
-import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { boxCounts } from '../pixels/filters.ts';
+import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { boundaryBand } from './band.ts';
 import type { ColourRatio } from './colour-model.ts';
 import { DROP, KEEP } from './graph-cut.ts';
 
+/** How far around a pixel is looked for its surroundings. */
+const crowdReach = 5;
 /** How sure a colour must be of its side to be followed away from the band, in log odds. */
 const followOdds = 2.5;
 
@@ -29,18 +31,19 @@ export function bandWithThinParts(
   };
   for (const i of boundaryBand(mask, 3, within)) take(i);
   const ofBand = active.length;
-  const front = makePlane(width, height);
+  const front = makeBytes(width, height);
   for (let i = 0; i < front.data.length; i++) {
     front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
   }
-  const crowd = boxBlur(front, 5);
+  const crowd = boxCounts(front, crowdReach);
+  const window = (2 * crowdReach + 1) ** 2;
   const protectedParts = aroundKept(seeds);
   const follows = (i: number): boolean => {
     if (chosen[i] || (within && !within.data[i])) return false;
     const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
     return mask.data[i]
-      ? odds < -followOdds && crowd.data[i]! > 0.45 && !protectedParts?.data[i]
-      : odds > followOdds && crowd.data[i]! < 0.55;
+      ? odds < -followOdds && crowd[i]! > 0.45 * window && !protectedParts?.[i]
+      : odds > followOdds && crowd[i]! < 0.55 * window;
   };
   for (const i of boundaryBand(mask, 12, within)) if (follows(i)) take(i);
   // Followed pixels are met in order; each brings its neighbours, and those their thin surroundings.
@@ -71,18 +74,16 @@ const commonShare = 0.07;
  * where the dark gaps between boards are averaged away; at this level they are there, and everywhere.
  */
 function commonOutside({ data }: Rgba, mask: Bytes, followed: Uint8Array): (i: number) => boolean {
-  const solid = makePlane(mask.width, mask.height);
-  for (let i = 0; i < solid.data.length; i++) solid.data[i] = mask.data[i]!;
-  const near = boxBlur(solid, clearOf);
+  const near = boxCounts(mask, clearOf);
   const [inside, outside] = [new Float32Array(colourBins), new Float32Array(colourBins)];
   let [ins, outs] = [1, 1];
   const binOf = (i: number): number =>
     ((data[i * 4]! >> 4) << 8) | ((data[i * 4 + 1]! >> 4) << 4) | (data[i * 4 + 2]! >> 4);
-  for (let i = 0; i < solid.data.length; i++) {
+  for (let i = 0; i < near.length; i++) {
     if (mask.data[i]) {
       inside[binOf(i)]! += 1;
       ins++;
-    } else if (!followed[i] && near.data[i]! < 1e-6) {
+    } else if (!followed[i] && near[i] === 0) {
       outside[binOf(i)]! += 1;
       outs++;
     }
@@ -94,11 +95,11 @@ function commonOutside({ data }: Rgba, mask: Bytes, followed: Uint8Array): (i: n
 }
 
 /** Where gaps are not followed: around Keep strokes, which say that a part belongs whatever its colour. */
-function aroundKept(seeds: Bytes): Plane | null {
+function aroundKept(seeds: Bytes): Uint16Array | null {
   if (!seeds.data.includes(KEEP)) return null;
-  const kept = makePlane(seeds.width, seeds.height);
+  const kept = makeBytes(seeds.width, seeds.height);
   for (let i = 0; i < kept.data.length; i++) kept.data[i] = seeds.data[i] === KEEP ? 1 : 0;
-  return boxBlur(kept, 24);
+  return boxCounts(kept, 24);
 }
 
 /**

@@ -39,17 +39,68 @@ function transpose(from: Float32Array, to: Float32Array, width: number, height: 
   }
 }
 
+/** The same along columns: a sum for each of them, all carried from row to row, so that memory is met in its own order. */
+function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
+  const scale = 1 / (2 * radius + 1);
+  const sums = new Float64Array(width);
+  for (let x = 0; x < width; x++) sums[x] = from[x]! * (radius + 1);
+  for (let k = 1; k <= radius; k++) {
+    const row = Math.min(height - 1, k) * width;
+    for (let x = 0; x < width; x++) sums[x]! += from[row + x]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const enters = Math.min(height - 1, y + radius + 1) * width;
+    const leaves = Math.max(0, y - radius) * width;
+    for (let x = 0; x < width; x++) {
+      const sum = sums[x]!;
+      to[row + x] = sum * scale;
+      sums[x] = sum + (from[enters + x]! - from[leaves + x]!);
+    }
+  }
+}
+
 /** Box mean of radius r in both directions, edges repeated. */
 export function boxBlur(plane: Plane, radius: number): Plane {
   const { width, height } = plane;
   if (radius < 1) return { ...plane, data: plane.data.slice() };
-  const a = new Float32Array(width * height);
-  const b = new Float32Array(width * height);
-  boxRows(plane.data, a, width, height, radius);
-  transpose(a, b, width, height);
-  boxRows(b, a, height, width, radius);
-  transpose(a, b, height, width);
-  return { width, height, data: b };
+  const rows = new Float32Array(width * height);
+  const data = new Float32Array(width * height);
+  boxRows(plane.data, rows, width, height, radius);
+  boxColumns(rows, data, width, height, radius);
+  return { width, height, data };
+}
+
+/** How many pixels of the square window of radius r around each pixel are set (0/1), edges repeated; exact. @param radius up to 127 */
+export function boxCounts({ width, height, data }: Bytes, radius: number): Uint16Array {
+  const rows = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let sum = data[row]! * (radius + 1);
+    for (let k = 1; k <= radius; k++) sum += data[row + Math.min(width - 1, k)]!;
+    for (let x = 0; x < width; x++) {
+      rows[row + x] = sum;
+      sum += data[row + Math.min(width - 1, x + radius + 1)]! - data[row + Math.max(0, x - radius)]!;
+    }
+  }
+  const counts = new Uint16Array(width * height);
+  const sums = new Uint16Array(width);
+  for (let x = 0; x < width; x++) sums[x] = rows[x]! * (radius + 1);
+  for (let k = 1; k <= radius; k++) {
+    const row = Math.min(height - 1, k) * width;
+    for (let x = 0; x < width; x++) sums[x]! += rows[row + x]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const enters = Math.min(height - 1, y + radius + 1) * width;
+    const leaves = Math.max(0, y - radius) * width;
+    for (let x = 0; x < width; x++) {
+      const sum = sums[x]!;
+      counts[row + x] = sum;
+      sums[x] = sum + rows[enters + x]! - rows[leaves + x]!;
+    }
+  }
+  return counts;
 }
 
 export function planeOfBytes(bytes: Bytes, scale = 1): Plane {

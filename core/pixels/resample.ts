@@ -66,21 +66,34 @@ export function halvedTo(picture: Rgba, size: number): { picture: Rgba; halvings
   return { picture: small, halvings };
 }
 
+/** Between which of `from` pixels of a row each of `to` lies, and how far from the first to the second. */
+function betweenPixels(from: number, to: number) {
+  const [first, second, share] = [new Int32Array(to), new Int32Array(to), new Float64Array(to)];
+  for (let k = 0; k < to; k++) {
+    const at = Math.max(0, Math.min(from - 1, ((k + 0.5) * from) / to - 0.5));
+    first[k] = Math.floor(at);
+    second[k] = Math.min(from - 1, first[k]! + 1);
+    share[k] = at - first[k]!;
+  }
+  return { first, second, share };
+}
+
 /** A plane at another size, bilinear between the middles of its pixels. */
 export function enlargedPlane(plane: Plane, width: number, height: number): Plane {
   const out = makePlane(width, height);
-  for (let y = 0; y < height; y++) {
-    const v = Math.max(0, Math.min(plane.height - 1, ((y + 0.5) * plane.height) / height - 0.5));
-    const top = Math.floor(v);
-    const below = Math.min(plane.height - 1, top + 1) * plane.width;
-    for (let x = 0; x < width; x++) {
-      const u = Math.max(0, Math.min(plane.width - 1, ((x + 0.5) * plane.width) / width - 0.5));
-      const left = Math.floor(u);
-      const right = Math.min(plane.width - 1, left + 1);
-      const [fx, fy] = [u - left, v - top];
-      const above = plane.data[top * plane.width + left]! * (1 - fx) + plane.data[top * plane.width + right]! * fx;
-      const under = plane.data[below + left]! * (1 - fx) + plane.data[below + right]! * fx;
-      out.data[y * width + x] = above * (1 - fy) + under * fy;
+  const { data } = plane;
+  const columns = betweenPixels(plane.width, width);
+  const rows = betweenPixels(plane.height, height);
+  for (let y = 0, o = 0; y < height; y++) {
+    const [top, below] = [rows.first[y]! * plane.width, rows.second[y]! * plane.width];
+    const fy = rows.share[y]!;
+    for (let x = 0; x < width; x++, o++) {
+      const left = columns.first[x]!;
+      const right = columns.second[x]!;
+      const fx = columns.share[x]!;
+      const above = data[top + left]! * (1 - fx) + data[top + right]! * fx;
+      const under = data[below + left]! * (1 - fx) + data[below + right]! * fx;
+      out.data[o] = above * (1 - fy) + under * fy;
     }
   }
   return out;

@@ -60,16 +60,21 @@ function assign(
   for (let k = 0; k < lab.length / 3; k++) {
     const cx = centre[k * 2]!;
     const cy = centre[k * 2 + 1]!;
-    const [L, A, B] = [lab[k * 3]!, lab[k * 3 + 1]!, lab[k * 3 + 2]!];
+    const L = lab[k * 3]!;
+    const A = lab[k * 3 + 1]!;
+    const B = lab[k * 3 + 2]!;
+    const x0 = Math.max(0, Math.floor(cx - step * 1.5));
     const x1 = Math.min(width - 1, Math.ceil(cx + step * 1.5));
     const y1 = Math.min(height - 1, Math.ceil(cy + step * 1.5));
     for (let y = Math.max(0, Math.floor(cy - step * 1.5)); y <= y1; y++) {
-      for (let x = Math.max(0, Math.floor(cx - step * 1.5)); x <= x1; x++) {
+      const dy = y - cy;
+      for (let x = x0; x <= x1; x++) {
         const i = y * width + x;
+        const dx = x - cx;
         const dl = pixelLab[i * 3]! - L;
         const da = pixelLab[i * 3 + 1]! - A;
         const db = pixelLab[i * 3 + 2]! - B;
-        const d = dl * dl + da * da + db * db + ((x - cx) ** 2 + (y - cy) ** 2) * spatial;
+        const d = dl * dl + da * da + db * db + (dx * dx + dy * dy) * spatial;
         if (d < best[i]!) {
           best[i] = d;
           labels[i] = k;
