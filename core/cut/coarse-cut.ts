@@ -1,6 +1,7 @@
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { averagedTo, enlargedPlane, resizedMask } from '../pixels/resample.ts';
-import { ColourRatio, fitColourModel, Gathered, logLikelihood, type ColourModel } from './colour-model.ts';
+import { Gathered } from './colour-clusters.ts';
+import { ColourRatio, fitColourModel, logLikelihood, type ColourModel } from './colour-model.ts';
 import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { dropWholeParts } from './strays.ts';

@@ -1,3 +1,6 @@
+import { componentLog, numbersEach, PlainClusters, type ClusterWork, type Samples } from './colour-clusters.ts';
+import { KernelClusters } from './cut-kernel.ts';
+
 /**
  * A Gaussian mixture over RGB bytes with full covariances, fitted as GrabCut does (Rother, Kolmogorov & Blake 2004):
  * components split along the widest axis (Orchard & Bouman 1991), then hard assignments re-fitted a few times.
@@ -8,83 +11,11 @@ export interface ColourModel {
   components: number;
 }
 
-const stride = 10;
-
-/** Colours a model is fitted to. */
-export interface Samples {
-  /** RGB bytes, three a sample. */
-  colours: Float32Array;
-  /** One a sample, above 0. */
-  weights: Float32Array;
-}
-
-/** Samples that are gathered one after another. */
-export class Gathered implements Samples {
-  private readonly roomForColours: Float32Array;
-  private readonly roomForWeights: Float32Array;
-  private count = 0;
-
-  /** @param most that will be added */
-  constructor(most: number) {
-    this.roomForColours = new Float32Array(most * 3);
-    this.roomForWeights = new Float32Array(most);
-  }
-
-  get colours(): Float32Array {
-    return this.roomForColours.subarray(0, this.count * 3);
-  }
-
-  get weights(): Float32Array {
-    return this.roomForWeights.subarray(0, this.count);
-  }
-
-  get isEmpty(): boolean {
-    return this.count === 0;
-  }
-
-  add(r: number, g: number, b: number, weight: number): void {
-    const at = this.count * 3;
-    this.roomForColours[at] = r;
-    this.roomForColours[at + 1] = g;
-    this.roomForColours[at + 2] = b;
-    this.roomForWeights[this.count++] = weight;
-  }
-}
-
 interface Moments {
   weight: number;
   mean: [number, number, number];
   /** xx, xy, xz, yy, yz, zz */
   covariance: [number, number, number, number, number, number];
-}
-
-/** What is summed for a cluster: weight, three colours, six products. */
-const sumsEach = 10;
-
-/** Moments of each of so many clusters, in one pass over the samples. */
-function momentsOf({ colours, weights }: Samples, labels: Uint8Array, clusters: number): Moments[] {
-  const sums = new Float64Array(clusters * sumsEach);
-  for (let i = 0; i < labels.length; i++) {
-    const at = labels[i]! * sumsEach;
-    const k = weights[i]!;
-    const x = colours[i * 3]!;
-    const y = colours[i * 3 + 1]!;
-    const z = colours[i * 3 + 2]!;
-    const kx = k * x;
-    const ky = k * y;
-    const kz = k * z;
-    sums[at]! += k;
-    sums[at + 1]! += kx;
-    sums[at + 2]! += ky;
-    sums[at + 3]! += kz;
-    sums[at + 4]! += kx * x;
-    sums[at + 5]! += kx * y;
-    sums[at + 6]! += kx * z;
-    sums[at + 7]! += ky * y;
-    sums[at + 8]! += ky * z;
-    sums[at + 9]! += kz * z;
-  }
-  return Array.from({ length: clusters }, (_, k) => momentsFrom(sums.subarray(k * sumsEach, (k + 1) * sumsEach)));
 }
 
 function momentsFrom(sums: Float64Array): Moments {
@@ -134,27 +65,13 @@ function writeComponent(out: Float64Array, at: number, moments: Moments, total: 
   out[at + 9] = Math.log(Math.max(1e-9, moments.weight / total)) - 0.5 * Math.log(determinant);
 }
 
-function componentLog(p: Float64Array, at: number, r: number, g: number, b: number): number {
-  const x = r - p[at]!;
-  const y = g - p[at + 1]!;
-  const z = b - p[at + 2]!;
-  return (
-    p[at + 9]! -
-    0.5 *
-      (x * (p[at + 3]! * x + 2 * (p[at + 4]! * y + p[at + 5]! * z)) +
-        y * (p[at + 6]! * y + 2 * p[at + 7]! * z) +
-        z * z * p[at + 8]!)
-  );
-}
-
 /**
  * Fits a model.
  * @param components at most this many
  */
 export function fitColourModel(samples: Samples, components = 5): ColourModel {
-  const { colours } = samples;
-  const labels = new Uint8Array(samples.weights.length);
-  let clusters = momentsOf(samples, labels, 1);
+  const work = KernelClusters.of(samples) ?? new PlainClusters(samples);
+  let clusters = momentsOf(work, 1);
   while (clusters.length < components) {
     let widest = -1;
     let best = varianceFloor;
@@ -166,46 +83,29 @@ export function fitColourModel(samples: Samples, components = 5): ColourModel {
       }
     });
     if (widest < 0) break;
-    const [ax, ay, az] = principalAxis(clusters[widest]!.covariance).axis;
-    const [mx, my, mz] = clusters[widest]!.mean;
-    const created = clusters.length;
-    for (let i = 0; i < labels.length; i++) {
-      if (labels[i] !== widest) continue;
-      const side = (colours[i * 3]! - mx) * ax + (colours[i * 3 + 1]! - my) * ay + (colours[i * 3 + 2]! - mz) * az;
-      if (side > 0) labels[i] = created;
-    }
-    clusters = momentsOf(samples, labels, created + 1);
+    const { mean, covariance } = clusters[widest]!;
+    work.split(widest, clusters.length, [...mean, ...principalAxis(covariance).axis]);
+    clusters = momentsOf(work, clusters.length + 1);
   }
-  return refit(samples, labels, clusters);
+  return refit(work, clusters);
 }
 
-function refit(samples: Samples, labels: Uint8Array, begun: Moments[]): ColourModel {
-  const { colours } = samples;
+const momentsOf = (work: ClusterWork, clusters: number): Moments[] => {
+  const sums = work.sums(clusters);
+  return Array.from({ length: clusters }, (_, k) => momentsFrom(sums.subarray(k * numbersEach, (k + 1) * numbersEach)));
+};
+
+function refit(work: ClusterWork, begun: Moments[]): ColourModel {
   const components = begun.length;
-  const parameters = new Float64Array(components * stride);
+  const parameters = new Float64Array(components * numbersEach);
   let clusters = begun;
-  for (let round = 0; round < 3; round++) {
+  for (let round = 0; ; round++) {
     const total = clusters.reduce((sum, m) => sum + m.weight, 0);
-    clusters.forEach((m, index) => writeComponent(parameters, index * stride, m, total));
-    if (round === 2) break;
-    for (let i = 0; i < labels.length; i++) {
-      const r = colours[i * 3]!;
-      const g = colours[i * 3 + 1]!;
-      const b = colours[i * 3 + 2]!;
-      let best = -Infinity;
-      let label = 0;
-      for (let k = 0; k < components; k++) {
-        const v = componentLog(parameters, k * stride, r, g, b);
-        if (v > best) {
-          best = v;
-          label = k;
-        }
-      }
-      labels[i] = label;
-    }
-    clusters = momentsOf(samples, labels, components);
+    clusters.forEach((m, index) => writeComponent(parameters, index * numbersEach, m, total));
+    if (round === 2) return { parameters, components };
+    work.assign(parameters);
+    clusters = momentsOf(work, components);
   }
-  return { parameters, components };
 }
 
 /** Log-likelihood of a colour, up to a constant that is the same for all models. */
@@ -213,7 +113,7 @@ export function logLikelihood(model: ColourModel, r: number, g: number, b: numbe
   let best = -Infinity;
   let sum = 0;
   for (let k = 0; k < model.components; k++) {
-    const v = componentLog(model.parameters, k * stride, r, g, b);
+    const v = componentLog(model.parameters, k * numbersEach, r, g, b);
     if (v > best) {
       sum = sum * Math.exp(best - v) + 1;
       best = v;

@@ -1,6 +1,7 @@
 import { boxCounts } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
-import { ColourRatio, fitColourModel, Gathered, logLikelihood } from './colour-model.ts';
+import { Gathered } from './colour-clusters.ts';
+import { ColourRatio, fitColourModel, logLikelihood } from './colour-model.ts';
 import { geodesicDistance } from './geodesic.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
 
@@ -107,7 +108,9 @@ export function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Pl
   const { data } = picture;
   const count = mask.data.length;
   const stride = Math.max(1, Math.floor(count / looked));
-  const sides = [new Gathered(count), new Gathered(count)] as const;
+  let most = Math.ceil(count / stride);
+  for (const seed of seeds.data) if (seed !== FREE) most++;
+  const sides = [new Gathered(most), new Gathered(most)] as const;
   for (let i = 0; i < count; i++) {
     const seeded = seeds.data[i] !== FREE;
     if (i % stride !== 0 && !(seeded && prior.data[i]! > -4)) continue;

@@ -1,5 +1,6 @@
 import type { Bytes, Plane, Rgba } from '../pixels/raster.ts';
 import type { ColourRatio } from './colour-model.ts';
+import { cutByKernel } from './cut-kernel.ts';
 import { MaxFlow } from './max-flow.ts';
 
 /** Values of a seed map: free to be decided, or decided by the user. */
@@ -49,24 +50,33 @@ const fading = Float32Array.from({ length: 1025 }, (_, k) => 0.96 * Math.exp(-k 
 
 /** Decides the active pixels by a minimum cut (GrabCut's energy) and writes them into `mask`. */
 export function solveGraphCut(input: GraphCutInput): void {
-  const { picture, seeds, mask, active, colours, prior } = input;
-  const { width, height } = picture;
-  if (active.length === 0) return;
-  const node = new Int32Array(width * height).fill(-1);
-  for (let k = 0; k < active.length; k++) node[active[k]!] = k;
-  const graph = new MaxFlow(active.length, active.length * 4);
-  const { data } = picture;
+  if (input.active.length === 0) return;
+  const terminals = terminalsOf(input);
+  if (!cutByKernel(input, terminals, fading)) cutPlainly(input, terminals);
+}
+
+/** What speaks for each active pixel (above 0) or against it (below). */
+function terminalsOf({ picture: { data }, seeds, active, colours, prior }: GraphCutInput): Float32Array {
+  const terminals = new Float32Array(active.length);
   for (let k = 0; k < active.length; k++) {
     const i = active[k]!;
     const seed = seeds.data[i]!;
-    if (seed === KEEP) graph.addTerminal(k, hard, 0);
-    else if (seed === DROP) graph.addTerminal(k, 0, hard);
+    if (seed !== FREE) terminals[k] = seed === KEEP ? hard : -hard;
     else {
       const byColour = colours ? colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) : 0;
-      const odds = byColour + (prior ? prior.data[i]! : 0);
-      graph.addTerminal(k, Math.max(0, odds), Math.max(0, -odds));
+      terminals[k] = byColour + (prior ? prior.data[i]! : 0);
     }
   }
+  return terminals;
+}
+
+/** The same where no kernel runs. */
+function cutPlainly(input: GraphCutInput, terminals: Float32Array): void {
+  const { picture, mask, active } = input;
+  const node = new Int32Array(picture.width * picture.height).fill(-1);
+  for (let k = 0; k < active.length; k++) node[active[k]!] = k;
+  const graph = new MaxFlow(active.length, active.length * 4);
+  for (let k = 0; k < active.length; k++) graph.addTerminal(k, terminals[k]!, 0);
   linkNeighbours(input, node, graph);
   graph.solve();
   for (let k = 0; k < active.length; k++) mask.data[active[k]!] = graph.inSource(k) ? 1 : 0;

@@ -95,14 +95,27 @@ class Waiting {
 /** What is farther by colour than this belongs to nothing here: exp(-d² / 2σ²) is below 1e-4 there. */
 const farthest = 30;
 
+/** The steps from each node that are no longer than `farthest`, one after another: where they lead to, and how long they are. */
+function shortSteps(neighbours: number[][], cost: Float32Array, count: number) {
+  const start = new Int32Array(count + 1);
+  const most = neighbours.reduce((sum, list) => sum + list.length, 0);
+  const [to, step] = [new Int32Array(most), new Float32Array(most)];
+  let found = 0;
+  for (let a = 0; a < count; a++) {
+    for (const b of neighbours[a]!) {
+      const length = Math.max(0, cost[a * count + b]! - freeDifference);
+      if (length > farthest) continue;
+      to[found] = b;
+      step[found++] = length;
+    }
+    start[a + 1] = found;
+  }
+  return { start, to, step };
+}
+
 /** Dijkstra from every node, as far as `farthest`; Infinity beyond. */
 function allShortestPaths(neighbours: number[][], cost: Float32Array, count: number): Float32Array {
-  const start = new Int32Array(count + 1);
-  for (let a = 0; a < count; a++) start[a + 1] = start[a]! + neighbours[a]!.length;
-  const to = Int32Array.from(neighbours.flat());
-  const step = new Float32Array(to.length);
-  for (let a = 0; a < count; a++)
-    for (let k = start[a]!; k < start[a + 1]!; k++) step[k] = Math.max(0, cost[a * count + to[k]!]! - freeDifference);
+  const { start, to, step } = shortSteps(neighbours, cost, count);
   const out = new Float32Array(count * count).fill(Infinity);
   const waiting = new Waiting(to.length + 1);
   for (let from = 0; from < count; from++) {
@@ -115,8 +128,9 @@ function allShortestPaths(neighbours: number[][], cost: Float32Array, count: num
       if (waiting.key > here) continue;
       for (let k = start[a]!; k < start[a + 1]!; k++) {
         const d = Math.fround(here + step[k]!);
-        if (d > farthest || d >= out[row + to[k]!]!) continue;
-        out[row + to[k]!] = d;
+        const other = row + to[k]!;
+        if (d > farthest || d >= out[other]!) continue;
+        out[other] = d;
         waiting.add(d, to[k]!);
       }
     }

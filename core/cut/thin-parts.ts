@@ -1,6 +1,6 @@
 import { boxCounts } from '../pixels/filters.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { boundaryBand } from './band.ts';
+import { boundaryBands } from './band.ts';
 import type { ColourRatio } from './colour-model.ts';
 import { DROP, KEEP } from './graph-cut.ts';
 
@@ -29,23 +29,28 @@ export function bandWithThinParts(
     chosen[i] = 1;
     active.push(i);
   };
-  for (const i of boundaryBand(mask, 3, within)) take(i);
+  const [band, wider] = boundaryBands(mask, [3, 12], within) as [Int32Array, Int32Array];
+  for (const i of band) take(i);
   const ofBand = active.length;
   const front = makeBytes(width, height);
-  for (let i = 0; i < front.data.length; i++) {
-    front.data[i] = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!) > 0 ? 1 : 0;
+  // The side a pixel surely belongs to by its colour, where there is one.
+  const sure = new Int8Array(front.data.length);
+  for (let i = 0; i < sure.length; i++) {
+    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+    if (odds > 0) front.data[i] = 1;
+    if (odds > followOdds) sure[i] = 1;
+    else if (odds < -followOdds) sure[i] = -1;
   }
   const crowd = boxCounts(front, crowdReach);
   const window = (2 * crowdReach + 1) ** 2;
   const protectedParts = aroundKept(seeds);
   const follows = (i: number): boolean => {
     if (chosen[i] || (within && !within.data[i])) return false;
-    const odds = colours.at(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
     return mask.data[i]
-      ? odds < -followOdds && crowd[i]! > 0.45 * window && !protectedParts?.[i]
-      : odds > followOdds && crowd[i]! < 0.55 * window;
+      ? sure[i] === -1 && crowd[i]! > 0.45 * window && !protectedParts?.[i]
+      : sure[i] === 1 && crowd[i]! < 0.55 * window;
   };
-  for (const i of boundaryBand(mask, 12, within)) if (follows(i)) take(i);
+  for (const i of wider) if (follows(i)) take(i);
   // Followed pixels are met in order; each brings its neighbours, and those their thin surroundings.
   const most = mask.data.length * 0.25;
   for (let k = 0; k < active.length && active.length < most; k++) {
@@ -58,6 +63,7 @@ export function bandWithThinParts(
       }
     }
   }
+  if (!active.some((i, k) => k >= ofBand && !mask.data[i])) return Int32Array.from(active);
   const common = commonOutside(picture, mask, chosen);
   return Int32Array.from(active.filter((i, k) => k < ofBand || mask.data[i] || !common(i)));
 }

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { labOf, linearOfByte } from './color.ts';
 import { dilate, squaredDistance } from './distance.ts';
-import { boxBlur } from './filters.ts';
+import { boxBlur, boxCounts } from './filters.ts';
 import { boundsOf, cropRgba, makeBytes, makePlane, makeRgba, pasteBytes } from './raster.ts';
 import { seededRandom } from './random.ts';
 import { halve } from './resample.ts';
@@ -55,6 +55,23 @@ describe('pixels', () => {
         }
         expect(found.data[y * 9 + x]).to.be.closeTo(sum / 25, 1e-5);
       }
+    }
+  });
+
+  it('counts what is set in a window exactly, edges repeated, also where the window is wider than the picture', () => {
+    const bytes = makeBytes(23, 17);
+    const random = seededRandom(9);
+    bytes.data.forEach((_, i) => (bytes.data[i] = random() > 0.6 ? 1 : 0));
+    for (const radius of [0, 1, 4, 30]) {
+      const counts = boxCounts(bytes, radius);
+      for (let y = 0; y < 17; y += 4)
+        for (let x = 0; x < 23; x++) {
+          let count = 0;
+          for (let v = y - radius; v <= y + radius; v++)
+            for (let u = x - radius; u <= x + radius; u++)
+              count += bytes.data[Math.max(0, Math.min(16, v)) * 23 + Math.max(0, Math.min(22, u))]!;
+          expect(counts[y * 23 + x], `${x}, ${y}, ${radius}`).to.equal(count);
+        }
     }
   });
 

@@ -135,7 +135,10 @@ export function averagedTo(picture: Rgba, width: number, height: number): Rgba {
   const { data } = picture;
   for (let y = 0, o = 0; y < height; y++) {
     for (let x = 0; x < width; x++, o += 4) {
-      let [r, g, b, a] = [0, 0, 0, 0];
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      let a = 0;
       for (let j = rows.start[y]!, line = rows.first[y]!; j < rows.start[y + 1]!; j++, line++) {
         let from = (line * picture.width + columns.first[x]!) * 4;
         for (let i = columns.start[x]!; i < columns.start[x + 1]!; i++, from += 4) {

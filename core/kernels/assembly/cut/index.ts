@@ -1,0 +1,3 @@
+export { reserve, freeFrom } from '../memory';
+export { assignSamples, splitCluster, sumClusters } from './colours';
+export { minimumCut } from './graph';
