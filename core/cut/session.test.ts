@@ -85,6 +85,31 @@ describe('a cut depends on picture and request alone', () => {
     }
   });
 
+  it('presses that are tried and taken back are known, and still those of a cold solve, with the strokes after them', () => {
+    const [one, other] = [disc(60, 70, 28), disc(150, 60, 16)];
+    const picture = paint(200, 140, (x, y) => (one(x, y) || other(x, y) ? [190, 60, 40] : [90, 120, 130]));
+    let looked = 0;
+    const look: Look = () => {
+      looked++;
+      return [];
+    };
+    const session = sessionOf(picture, look);
+    const [first, second] = [
+      { ...nothing, at: [60, 70] as const },
+      { ...nothing, at: [150, 60] as const },
+    ];
+    const corrected = { ...first, keep: [line(1, 6, [98, 60], [108, 64])] };
+    const cold = new Map<SubjectRequest, Uint8Array>();
+    for (const request of [first, second, first, corrected, second, corrected, first]) {
+      const [before, isNew] = [looked, !cold.has(request)];
+      const { mask, changed } = session.solve(request);
+      if (isNew) cold.set(request, sessionOf(picture).solve(request).mask.data);
+      expect(Buffer.compare(mask.data, cold.get(request)!)).to.equal(0);
+      if (!isNew) expect(looked).to.equal(before);
+      if (request === second) expect(changed).to.deep.equal({ x: 0, y: 0, width: 200, height: 140 });
+    }
+  });
+
   it('also with more strokes than it keeps masks of', () => {
     const picture = paint(200, 140, (x, y) => (disc(70, 70, 30)(x, y) ? [190, 60, 40] : [90, 120, 130]));
     const strokes = Array.from({ length: 28 }, (_, k) => line(k + 1, 2, [20 + 6 * k, 20 + (k % 9) * 10]));

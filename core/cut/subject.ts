@@ -63,6 +63,8 @@ const pressed = 0.008;
 
 /** How many turns keep their masks; earlier ones are found again when they are needed. */
 const keptTurns = 24;
+/** How many presses, answers and the like are remembered besides the last one. */
+const keptBeginnings = 2;
 
 /**
  * Finds a mask in one picture, again and again as strokes are added. The picture is solved at a coarse level by what is seen in
@@ -74,6 +76,8 @@ export class CutSession {
   /** The turns that led to the last answer, for its answer and box. */
   private turns: Turn[] = [];
   private begunWith = '';
+  /** What else was begun with before, the last of it at the end: presses are tried one after another, and taken back. */
+  private readonly left: { begin: string; turns: Turn[] }[] = [];
   /** What was found for the last answer and box, before anything was pressed on or drawn. */
   private found: { name: string; masks: readonly Bytes[] } | null = null;
   /** A session of its own for the last box, on the part of the picture around it. */
@@ -143,9 +147,17 @@ export class CutSession {
   private solveHere(request: SubjectRequest): SubjectMask {
     const begin = JSON.stringify([request.answer, request.box, request.at]);
     if (this.turns.length > 0 && begin === this.begunWith) return this.solveStrokes(request);
-    this.turns = [];
-    this.begunWith = begin;
+    this.goBackTo(begin);
     return { ...this.solveStrokes(request), changed: wholeOf(this.picture) };
+  }
+
+  /** Begins anew, or goes on where it was left when this was begun with last. */
+  private goBackTo(begin: string): void {
+    if (this.turns.length > 0) this.left.push({ begin: this.begunWith, turns: this.turns });
+    const known = this.left.findIndex((beginning) => beginning.begin === begin);
+    this.turns = known < 0 ? [] : this.left.splice(known, 1)[0]!.turns;
+    if (this.left.length > keptBeginnings) this.left.shift();
+    this.begunWith = begin;
   }
 
   private solveStrokes(request: SubjectRequest): SubjectMask {
