@@ -4,8 +4,9 @@ import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { rebuild, type Preview } from './fill.ts';
 import { barredBy, noGuides, type Guides } from './guides.ts';
-import { holeBehind } from './hole.ts';
+import { holeBehind, withoutCrumbs } from './hole.ts';
 import { fillFromPhoto } from './other-photo.ts';
+import { remainsBeside } from './remains.ts';
 import { partedShadow, type ShadowLayer } from './shadow-layer.ts';
 import { judgedShadow } from './shadow-plate.ts';
 import { shadowAlpha } from './shadow.ts';
@@ -48,13 +49,16 @@ export interface Behind {
 export async function rebuildBehind(request: BehindRequest, progress?: Progress, preview?: Preview): Promise<Behind> {
   const { picture, pieces, shadows, seed, guides = noGuides, seen = null, photo = null } = request;
   const { width, height } = picture;
-  const hole = holeBehind(unitedAlpha(pieces, width, height), bandRadius(width, height));
-  const barred = barredBy(guides, width, height);
   const regions = shadows.map((strokes) => {
     const region = makeBytes(width, height);
     for (const stroke of strokes) drawStroke(region, stroke, 1);
     return region;
   });
+  const rim = bandRadius(width, height);
+  const under = holeBehind(unitedAlpha(pieces, width, height), rim);
+  const lifted = regions.reduce<Bytes | null>((all, region) => (all ? united(all, region) : region), null);
+  const hole = withoutCrumbs(withRemains(picture, under, lifted), (2 * rim) ** 2);
+  const barred = barredBy(guides, width, height);
   if (photo) return behindByPhoto({ picture, hole, regions, photo, seed }, progress, preview);
   const made: Behind['shadows'] = [];
   let ground = picture;
@@ -95,6 +99,12 @@ async function behindByPhoto(
     shadows.push(parted.shadow);
   }
   return { plate, hole: all, shadows };
+}
+
+/** A hole with what was left of the thing beside it; a shadow that is lifted by itself is none of that. */
+function withRemains(picture: Rgba, hole: Bytes, shadows: Bytes | null): Bytes {
+  const remains = remainsBeside(picture, hole, shadows);
+  return remains ? united(hole, remains) : hole;
 }
 
 const united = (a: Bytes, b: Bytes): Bytes => ({ ...a, data: a.data.map((v, i) => v | b.data[i]!) });
