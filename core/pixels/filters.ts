@@ -39,9 +39,14 @@ function transpose(from: Float32Array, to: Float32Array, width: number, height: 
   }
 }
 
-/** The same along columns: a sum for each of them, all carried from row to row, so that memory is met in its own order. */
-function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
-  const scale = 1 / (2 * radius + 1);
+/** Sums along columns, times `scale`: one for each of them, all carried from row to row, so that memory is met in its own order. */
+function boxColumns(
+  from: Float32Array | Uint8Array,
+  to: Float32Array | Uint16Array,
+  { width, height }: { width: number; height: number },
+  radius: number,
+  scale: number,
+): void {
   const sums = new Float64Array(width);
   for (let x = 0; x < width; x++) sums[x] = from[x]! * (radius + 1);
   for (let k = 1; k <= radius; k++) {
@@ -67,12 +72,13 @@ export function boxBlur(plane: Plane, radius: number): Plane {
   const rows = new Float32Array(width * height);
   const data = new Float32Array(width * height);
   boxRows(plane.data, rows, width, height, radius);
-  boxColumns(rows, data, width, height, radius);
+  boxColumns(rows, data, plane, radius, 1 / (2 * radius + 1));
   return { width, height, data };
 }
 
 /** How many pixels of the square window of radius r around each pixel are set (0/1), edges repeated; exact. @param radius up to 127 */
-export function boxCounts({ width, height, data }: Bytes, radius: number): Uint16Array {
+export function boxCounts(bytes: Bytes, radius: number): Uint16Array {
+  const { width, height, data } = bytes;
   const rows = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
     const row = y * width;
@@ -84,22 +90,7 @@ export function boxCounts({ width, height, data }: Bytes, radius: number): Uint1
     }
   }
   const counts = new Uint16Array(width * height);
-  const sums = new Uint16Array(width);
-  for (let x = 0; x < width; x++) sums[x] = rows[x]! * (radius + 1);
-  for (let k = 1; k <= radius; k++) {
-    const row = Math.min(height - 1, k) * width;
-    for (let x = 0; x < width; x++) sums[x]! += rows[row + x]!;
-  }
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    const enters = Math.min(height - 1, y + radius + 1) * width;
-    const leaves = Math.max(0, y - radius) * width;
-    for (let x = 0; x < width; x++) {
-      const sum = sums[x]!;
-      counts[row + x] = sum;
-      sums[x] = sum + rows[enters + x]! - rows[leaves + x]!;
-    }
-  }
+  boxColumns(rows, counts, bytes, radius, 1);
   return counts;
 }
 
