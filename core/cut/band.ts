@@ -17,7 +17,7 @@ export function boundaryBands(mask: Bytes, radii: readonly number[], within: Byt
   let ring = 0;
   for (let step = 1; ; step++) {
     const end = found.length;
-    while (radii[ends.length] === step) ends.push(end);
+    while (ends.length < radii.length && radii[ends.length]! <= step) ends.push(end);
     if (ends.length === radii.length) break;
     for (; ring < end; ring++) {
       const x = found[ring]! % width;

@@ -1,7 +1,6 @@
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { averagedTo, enlargedPlane, resizedMask } from '../pixels/resample.ts';
-import { Gathered } from './colour-clusters.ts';
-import { ColourRatio, fitColourModel, logLikelihood, type ColourModel } from './colour-model.ts';
+import { ColourRatio, logLikelihood, modelOfPixels } from './colour-model.ts';
 import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { dropWholeParts } from './strays.ts';
@@ -170,7 +169,7 @@ function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRat
     under.push(i);
   }
   if (under.length < leastStroke * drawn.data.length) return null;
-  const own = modelOf(data, under);
+  const own = modelOfPixels(picture, under);
   const odds = (i: number): number => logLikelihood(own, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
   const usual = under.map(odds).sort((a, b) => a - b)[Math.floor(oddShare * under.length)]!;
   const ground: number[] = [];
@@ -181,13 +180,7 @@ function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRat
     if (odds(i) < usual) ground.push(i);
   }
   if (ground.length < leastGround * left) return null;
-  return new ColourRatio(own, modelOf(data, ground));
-}
-
-function modelOf(data: Uint8ClampedArray, pixels: readonly number[]): ColourModel {
-  const samples = new Gathered(pixels.length);
-  for (const i of pixels) samples.add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, 1);
-  return fitColourModel(samples);
+  return new ColourRatio(own, modelOfPixels(picture, ground));
 }
 
 /** Takes back every change that does not hang together with the stroke. */

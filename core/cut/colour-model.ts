@@ -1,4 +1,12 @@
-import { componentLog, numbersEach, PlainClusters, type ClusterWork, type Samples } from './colour-clusters.ts';
+import type { Rgba } from '../pixels/raster.ts';
+import {
+  componentLog,
+  Gathered,
+  numbersEach,
+  PlainClusters,
+  type ClusterWork,
+  type Samples,
+} from './colour-clusters.ts';
 import { KernelClusters } from './cut-kernel.ts';
 
 /**
@@ -106,6 +114,13 @@ function refit(work: ClusterWork, begun: Moments[]): ColourModel {
     work.assign(parameters);
     clusters = momentsOf(work, components);
   }
+}
+
+/** A model of some of a picture's pixels, all alike. @param pixels their indices */
+export function modelOfPixels({ data }: Rgba, pixels: readonly number[]): ColourModel {
+  const samples = new Gathered(pixels.length);
+  for (const i of pixels) samples.add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, 1);
+  return fitColourModel(samples);
 }
 
 /** Log-likelihood of a colour, up to a constant that is the same for all models. */

@@ -110,6 +110,9 @@ describe('graph cuts of pictures', () => {
     expect([...one].sort((a, b) => a - b)).to.deep.equal([...everyPixel(1200)].filter(isBoundary));
     expect([...two.subarray(0, one.length)]).to.deep.equal([...one]);
     expect([...four.subarray(0, two.length)]).to.deep.equal([...two]);
+    // Anything up to a step is the boundary alone.
+    for (const radius of [0, 0.5]) expect([...boundaryBands(mask, [radius], within)[0]!]).to.deep.equal([...one]);
+    expect(boundaryBands(makeBytes(9, 9), [2])[0]).to.have.length(0);
     const near = (of: Int32Array, i: number): boolean =>
       of.some((j) => Math.abs((i % 40) - (j % 40)) <= 1 && Math.abs(Math.floor(i / 40) - Math.floor(j / 40)) <= 1);
     expect([...two].sort((a, b) => a - b)).to.deep.equal(

@@ -99,8 +99,9 @@ describe('a cut depends on picture and request alone', () => {
       { ...nothing, at: [150, 60] as const },
     ];
     const corrected = { ...first, keep: [line(1, 6, [98, 60], [108, 64])] };
+    const twice = { ...corrected, drop: [line(2, 5, [40, 60], [40, 80])] };
     const cold = new Map<SubjectRequest, Uint8Array>();
-    for (const request of [first, second, first, corrected, second, corrected, first]) {
+    for (const request of [first, second, first, corrected, twice, second, corrected, second, twice, first]) {
       const [before, isNew] = [looked, !cold.has(request)];
       const { mask, changed } = session.solve(request);
       if (isNew) cold.set(request, sessionOf(picture).solve(request).mask.data);

@@ -154,6 +154,8 @@ export class CutSession {
   /** Begins anew, or goes on where it was left when this was begun with last. */
   private goBackTo(begin: string): void {
     if (this.turns.length > 0) this.left.push({ begin: this.begunWith, turns: this.turns });
+    // Masks of large pictures are large: of what was left the first and the last are enough to go on from.
+    for (const turn of this.turns.slice(1, -1)) turn.masks = null;
     const known = this.left.findIndex((beginning) => beginning.begin === begin);
     this.turns = known < 0 ? [] : this.left.splice(known, 1)[0]!.turns;
     if (this.left.length > keptBeginnings) this.left.shift();

@@ -1,12 +1,10 @@
-import { bandRadius } from '../cut/alpha.ts';
 import { brushWeight, drawStroke, movedStroke, type Stroke } from '../cut/strokes.ts';
 import { dilate } from '../pixels/distance.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { alphaOf, boundsOf, cropRgba, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
-import { rebuildBehind, unitedAlpha, type Behind, type LiftedAlpha } from '../rebuild/behind.ts';
+import { holeUnder, rebuildBehind, type Behind, type LiftedAlpha } from '../rebuild/behind.ts';
 import { rebuild, type Preview } from '../rebuild/fill.ts';
 import { barredBy, type Guides } from '../rebuild/guides.ts';
-import { holeBehind } from '../rebuild/hole.ts';
 import { retouch, type Touch } from '../rebuild/retouch.ts';
 import { hiddenBy, withoutShadow } from '../rebuild/shadow-layer.ts';
 import { onLargerGround } from '../rebuild/widen.ts';
@@ -141,11 +139,11 @@ export async function makeBehind(
 ): Promise<MadeBehind> {
   const inputs = await behindInputs(work, lifting);
   const { document, picture, load } = work;
+  const shadows = inputs.shadows.map((shadow) => shadow.region);
+  const hole = await holeUnder({ picture: inputs.ground, pieces: inputs.pieces, shadows }, work.progress);
   let seen: Bytes | null = null;
   let share: number | null = null;
   if (order.onlySeen) {
-    const { width, height } = inputs.ground;
-    const hole = holeBehind(unitedAlpha(inputs.pieces, width, height), bandRadius(width, height));
     const found = seenThrough(document, picture.id, hole, (file) => inputs.alphas.get(file) ?? null);
     // Before any layer hangs, everything may come to be seen.
     if (found.share > 0) ({ seen, share } = found);
@@ -157,7 +155,8 @@ export async function makeBehind(
         {
           picture: inputs.ground,
           pieces: inputs.pieces,
-          shadows: inputs.shadows.map((s) => s.region),
+          shadows,
+          hole,
           seed,
           guides: order.guides,
           seen,

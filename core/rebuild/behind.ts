@@ -25,6 +25,8 @@ export interface BehindRequest {
   shadows: readonly (readonly Stroke[])[];
   seed: number;
   guides?: Guides;
+  /** What `holeUnder` found of them, where that is known. */
+  hole?: Bytes;
   /** 1 where the shot will show what is behind; null to rebuild all of it. */
   seen?: Bytes | null;
   /** Another photo of the same place, to take what is behind from. */
@@ -47,17 +49,10 @@ export interface Behind {
  * @throws NothingToContinue, Cancelled
  */
 export async function rebuildBehind(request: BehindRequest, progress?: Progress, preview?: Preview): Promise<Behind> {
-  const { picture, pieces, shadows, seed, guides = noGuides, seen = null, photo = null } = request;
+  const { picture, shadows, seed, guides = noGuides, seen = null, photo = null } = request;
   const { width, height } = picture;
-  const regions = shadows.map((strokes) => {
-    const region = makeBytes(width, height);
-    for (const stroke of strokes) drawStroke(region, stroke, 1);
-    return region;
-  });
-  const rim = bandRadius(width, height);
-  const under = holeBehind(unitedAlpha(pieces, width, height), rim);
-  const lifted = regions.reduce<Bytes | null>((all, region) => (all ? united(all, region) : region), null);
-  const hole = withoutCrumbs(withRemains(picture, under, lifted), (2 * rim) ** 2);
+  const hole = request.hole ?? (await holeUnder(request, progress));
+  const regions = shadows.map((strokes) => regionOf(strokes, picture));
   const barred = barredBy(guides, width, height);
   if (photo) return behindByPhoto({ picture, hole, regions, photo, seed }, progress, preview);
   const made: Behind['shadows'] = [];
@@ -101,10 +96,25 @@ async function behindByPhoto(
   return { plate, hole: all, shadows };
 }
 
-/** A hole with what was left of the thing beside it; a shadow that is lifted by itself is none of that. */
-function withRemains(picture: Rgba, hole: Bytes, shadows: Bytes | null): Bytes {
-  const remains = remainsBeside(picture, hole, shadows);
-  return remains ? united(hole, remains) : hole;
+/**
+ * The region to make anew behind lifted pieces, with what was left of them beside it; a shadow that is lifted by itself is none of that.
+ * @returns 1 there, size of the picture  @throws Cancelled
+ */
+export async function holeUnder(
+  { picture, pieces, shadows }: Pick<BehindRequest, 'picture' | 'pieces' | 'shadows'>,
+  progress?: Progress,
+): Promise<Bytes> {
+  const { width, height } = picture;
+  const rim = bandRadius(width, height);
+  const hole = holeBehind(unitedAlpha(pieces, width, height), rim);
+  const remains = await remainsBeside(picture, hole, regionOf(shadows.flat(), picture), progress);
+  return withoutCrumbs(remains ? united(hole, remains) : hole, (2 * rim) ** 2);
+}
+
+function regionOf(strokes: readonly Stroke[], { width, height }: Rgba): Bytes {
+  const region = makeBytes(width, height);
+  for (const stroke of strokes) drawStroke(region, stroke, 1);
+  return region;
 }
 
 const united = (a: Bytes, b: Bytes): Bytes => ({ ...a, data: a.data.map((v, i) => v | b.data[i]!) });

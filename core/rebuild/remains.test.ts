@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { Cancelled } from '../pixels/progress.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { rebuildBehind } from './behind.ts';
@@ -48,7 +49,7 @@ const red: [number, number, number] = [180, 40, 40];
 const pale: [number, number, number] = [244, 240, 236];
 
 describe('remains of a thing beside its hole', () => {
-  it('are found whatever their colour, as long as the ground has none like it, at any size of the picture', () => {
+  it('are found whatever their colour, as long as the ground has none like it, at any size of the picture', async () => {
     for (const scale of [1, 5])
       for (const colour of [red, pale]) {
         const picture = boards(
@@ -58,36 +59,36 @@ describe('remains of a thing beside its hole', () => {
           ],
           scale,
         );
-        const remains = remainsBeside(picture, maskOf(body, scale));
+        const remains = await remainsBeside(picture, maskOf(body, scale));
         expect(shareOf(remains, tip, scale)).to.be.above(0.97);
         const beyond: Place = (x, y) => !disc(161, 90, 9)(x, y);
         expect(shareOf(remains, beyond, scale)).to.be.below(0.003);
       }
   });
 
-  it('are none in a ground with nothing on it, and none of a thing that goes on', () => {
-    expect(shareOf(remainsBeside(boards([[body, red]]), maskOf(body)), () => true)).to.be.below(0.003);
+  it('are none in a ground with nothing on it, and none of a thing that goes on', async () => {
+    expect(shareOf(await remainsBeside(boards([[body, red]]), maskOf(body)), () => true)).to.be.below(0.003);
     const mast: Place = (x, y) => x > 120 && Math.abs(y - 90) < 6;
     const picture = boards([
       [body, red],
       [mast, pale],
     ]);
-    expect(shareOf(remainsBeside(picture, maskOf(body)), mast)).to.be.below(0.05);
+    expect(shareOf(await remainsBeside(picture, maskOf(body)), mast)).to.be.below(0.05);
   });
 
-  it('are none of what lies apart from the hole, or where nothing may be taken', () => {
+  it('are none of what lies apart from the hole, or where nothing may be taken', async () => {
     const apart = disc(166, 90, 4);
     const picture = boards([
       [body, red],
       [apart, pale],
     ]);
-    expect(shareOf(remainsBeside(picture, maskOf(body)), apart)).to.equal(0);
+    expect(shareOf(await remainsBeside(picture, maskOf(body)), apart)).to.equal(0);
     const attached = boards([
       [body, red],
       [tip, pale],
     ]);
-    expect(shareOf(remainsBeside(attached, maskOf(body), maskOf(tip)), tip)).to.equal(0);
-    expect(remainsBeside(attached, makeBytes(width, height))).to.equal(null);
+    expect(shareOf(await remainsBeside(attached, maskOf(body), maskOf(tip)), tip)).to.equal(0);
+    expect(await remainsBeside(attached, makeBytes(width, height))).to.equal(null);
   });
 
   it('do not stand in the plate, nor spread into it', async () => {
@@ -106,6 +107,11 @@ describe('remains of a thing beside its hole', () => {
       [140, 84],
     ] as const)
       expect(plate.data[(y * width + x) * 4 + 2], `${x}, ${y}`).to.be.closeTo(truth.data[(y * width + x) * 4 + 2]!, 40);
+  });
+
+  it('are no longer looked for when that is not wanted any more', async () => {
+    const wish = remainsBeside(boards([[body, red]]), maskOf(body), null, { cancelled: () => Promise.resolve(true) });
+    expect(await wish.catch((error: unknown) => error)).to.be.instanceOf(Cancelled);
   });
 
   it('crumbs of a few pixels within a hole are part of it, and what a ring lets be seen is not', () => {

@@ -1,7 +1,7 @@
-import { Gathered } from '../cut/colour-clusters.ts';
-import { fitColourModel, logLikelihood, type ColourModel } from '../cut/colour-model.ts';
+import { logLikelihood, modelOfPixels, type ColourModel } from '../cut/colour-model.ts';
 import { partsOf } from '../cut/parts.ts';
 import { dilate, squaredDistance } from '../pixels/distance.ts';
+import { checkpoint, type Progress } from '../pixels/progress.ts';
 import {
   boundsOf,
   cropBytes,
@@ -39,9 +39,14 @@ const taken = 2;
  * the plate for itself and spread into it. Pixels are odd that are not like the ground a little further out, there where they are; what
  * is odd, hangs together with the hole and ends before that ground is a remain. What goes on is another thing, or a shadow, and stays.
  * @param hole 1 where the plate is made anew  @param stays 1 where nothing is taken, size of the picture
- * @returns 1 at remains and a little around them, size of the picture; null for none
+ * @returns 1 at remains and a little around them, size of the picture; null for none  @throws Cancelled
  */
-export function remainsBeside(picture: Rgba, hole: Bytes, stays: Bytes | null = null): Bytes | null {
+export async function remainsBeside(
+  picture: Rgba,
+  hole: Bytes,
+  stays: Bytes | null = null,
+  progress?: Progress,
+): Promise<Bytes | null> {
   const bounds = boundsOf(hole);
   if (!bounds) return null;
   const halvings = Math.max(0, Math.ceil(Math.log2(Math.max(picture.width, picture.height) / judgedEdge)));
@@ -51,7 +56,7 @@ export function remainsBeside(picture: Rgba, hole: Bytes, stays: Bytes | null = 
   const small = smallerPart(picture, hole, area, halvings);
   const away = squaredDistance(small.hole);
   const reach = reachOf(small.hole, (reachShare * Math.max(picture.width, picture.height)) / scale);
-  const odd = oddBeside(small.picture, away, reach);
+  const odd = await oddBeside(small.picture, away, reach, progress);
   const found = hangingOn(odd, away, reach);
   if (!found) return null;
   const grown = dilate(found, taken);
@@ -84,11 +89,12 @@ function reachOf(hole: Bytes, most: number): number {
 }
 
 /** The pixels near a hole that are unlike the ground further out: block by block, each compared with what lies around it. */
-function oddBeside(picture: Rgba, away: Float32Array, reach: number): Bytes {
+async function oddBeside(picture: Rgba, away: Float32Array, reach: number, progress?: Progress): Promise<Bytes> {
   const { width, height } = picture;
   const odd = makeBytes(width, height);
   const side = Math.max(6, Math.round(reach));
-  for (let y = 0; y < height; y += side)
+  for (let y = 0; y < height; y += side) {
+    await checkpoint(progress);
     for (let x = 0; x < width; x += side) {
       const block = { x, y, width: Math.min(side, width - x), height: Math.min(side, height - y) };
       const near = pixelsIn(block, width, (i) => away[i]! > 0 && away[i]! <= reach ** 2);
@@ -100,6 +106,7 @@ function oddBeside(picture: Rgba, away: Float32Array, reach: number): Bytes {
       );
       if (ground) for (const i of near) if (surprise(ground.model, picture, i) > ground.limit) odd.data[i] = 1;
     }
+  }
   return odd;
 }
 
@@ -119,24 +126,20 @@ function groundOf(picture: Rgba, pixels: readonly number[]): { model: ColourMode
   const step = Math.max(1, pixels.length / mostGround);
   const looked = Array.from({ length: Math.floor(pixels.length / step) }, (_, k) => pixels[Math.floor(k * step)]!);
   // What is rare in it, as the end of something else, is no ground.
-  const { own: first, order } = fitted(picture, looked);
-  const common = order.slice(0, Math.ceil((1 - rareShare) * first.length)).map((k) => looked[k]!);
-  const { model, own } = fitted(picture, common);
-  const sorted = own.sort();
-  const usual = sorted[Math.floor(usualShare * sorted.length)]!;
-  return { model, limit: usual + Math.max(leastOdd, beyondUsual * (usual - sorted[sorted.length >> 1]!)) };
+  const first = bySurprise(modelOfPixels(picture, looked), picture, looked);
+  const common = first.slice(0, Math.ceil((1 - rareShare) * first.length)).map(({ pixel }) => pixel);
+  const model = modelOfPixels(picture, common);
+  const own = bySurprise(model, picture, common);
+  const [middle, usual] = [0.5, usualShare].map((share) => own[Math.floor(share * own.length)]!.odd) as [
+    number,
+    number,
+  ];
+  return { model, limit: usual + Math.max(leastOdd, beyondUsual * (usual - middle)) };
 }
 
-/** A model of some pixels, how surprising each of them is to it, and their order by that. */
-function fitted(picture: Rgba, pixels: readonly number[]) {
-  const { data } = picture;
-  const samples = new Gathered(pixels.length);
-  for (const i of pixels) samples.add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, 1);
-  const model = fitColourModel(samples);
-  const own = Float64Array.from(pixels, (i) => surprise(model, picture, i));
-  const order = pixels.map((_, k) => k).sort((a, b) => own[a]! - own[b]!);
-  return { model, own, order };
-}
+/** Pixels and how surprising they are to a model, the least first. */
+const bySurprise = (model: ColourModel, picture: Rgba, pixels: readonly number[]) =>
+  pixels.map((pixel) => ({ pixel, odd: surprise(model, picture, pixel) })).sort((a, b) => a.odd - b.odd);
 
 /** Of what is odd the parts that touch the hole and end before the ground; null for none. */
 function hangingOn(odd: Bytes, away: Float32Array, reach: number): Bytes | null {
