@@ -5,20 +5,26 @@ set -uo pipefail
 cd "$(dirname "$0")/.."
 parts=("$@")
 [ ${#parts[@]} -gt 0 ] || parts=(types lint unit browser)
-bash scripts/install.sh || { echo "0 passed, 1 failed"; exit 1; }
-
 passed=0
 failed=0
 logs=$(mktemp -d)
 trap 'rm -rf "$logs"' EXIT
 
-# A check without a test count of its own counts as one.
-check() {
-  echo "== $1"
-  if "${@:2}"; then passed=$((passed + 1)); else failed=$((failed + 1)); fi
+# What cannot be installed ends everything.
+no_install() {
+  cat "$logs/database" 2>/dev/null
+  echo "0 passed, 1 failed"
+  exit 1
 }
+bash scripts/install.sh packages || no_install
+bash scripts/install.sh database >"$logs/database" 2>&1 &
+compiling=$!
+# Beside it the browser is fetched, if it is not there.
+bash scripts/chromium.sh >"$logs/chromium" 2>&1 &
+fetching=$!
+bash scripts/install.sh kernels || no_install
 
-# Checks that take one core are made beside the browser tests, which wait half of their time.
+# Checks that take one core are made beside the tests, from the time when the database is still being compiled. Each counts as one.
 aside=()
 begin_aside() {
   for name in "${aside[@]}"; do
@@ -36,9 +42,9 @@ end_aside() {
     if [ "$(cat "$logs/$name.status")" = 0 ]; then passed=$((passed + 1)); else failed=$((failed + 1)); fi
   done
 }
-check_now_or_aside() {
-  if [[ " ${parts[*]} " == *" browser "* ]]; then aside+=("$1"); else check "$1" npm run -s "$1"; fi
-}
+for part in "${parts[@]}"; do
+  case "$part" in types | lint) aside+=("$part") ;; esac
+done
 
 tests() {
   echo "== $1"
@@ -54,15 +60,19 @@ tests() {
 }
 
 chromium() {
-  bash scripts/chromium.sh >/dev/null || { echo "Chromium could not be installed"; return 1; }
+  wait "$fetching" && return
+  cat "$logs/chromium"
+  echo "Chromium could not be installed"
+  return 1
 }
 
+begin_aside
+wait "$compiling" || no_install
 for part in "${parts[@]}"; do
   case "$part" in
-    types | lint) check_now_or_aside "$part" ;;
+    types | lint) ;;
     unit) tests unit npm run -s test:unit ;;
     browser)
-      begin_aside
       if chromium && npm run -s build -- --logLevel warn; then tests browser npm run -s test:browser -- ${CI:+--retries 1}; else failed=$((failed + 1)); fi
       ;;
     scenes)
