@@ -1,13 +1,11 @@
-import { MaxFlow } from '../cut/max-flow.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
+import { channels, costOfAll, difference, forbidden, PlainExpander } from './expansion.ts';
+import { KernelExpander } from './expansion-kernel.ts';
 import type { Offset } from './offsets.ts';
 import { besideLine, patchRadius, type FillLevel } from './patch-field.ts';
 
-const channels = 5;
 /** Weight of a byte of colour against a byte of brightness gradient: light may differ across a seam, structure may not. */
 const colourWeight = 0.45;
-/** Cost of an offset that leaves the known picture. */
-const forbidden = 1e5;
 /** Cost, per share of the height, of copying from higher up or lower down. */
 const uprightness = 60;
 /** Cost of an offset at which the picture hardly ever repeats itself. */
@@ -46,16 +44,12 @@ export async function solveShiftMap(
   await checkpoint(progress);
   const features = featuresOf(level);
   await checkpoint(progress);
-  const shift = offsets.map((o) => o.y * width + o.x);
+  const shift = Int32Array.from(offsets, (o) => o.y * width + o.x);
   const unary = await unaryCosts(level, pixels, offsets, shift, features, progress);
   const count = offsets.length;
   const few = Math.min(count, mostFrequent);
-  // How unlike two offsets' sources of a pixel are; -1 where one of them leads out of the picture.
-  const unlike = (p: number, a: number, b: number): number => {
-    const [pa, pb] = [p + shift[a]!, p + shift[b]!];
-    if (Math.min(pa, pb) < 0 || Math.max(pa, pb) >= known.length) return -1;
-    return difference(features, pa, pb);
-  };
+  const arrangement = { pixels, node, width, shift, features, unary };
+  const expander = KernelExpander.of(arrangement) ?? new PlainExpander(arrangement);
   // Expansion ends in one of many good arrangements. Random favours lead it to different ones; the cheapest is kept. Few
   // offsets are arranged first, and the many only mend it: all at once they end in worse arrangements.
   let label: Int16Array = new Int16Array(pixels.length);
@@ -70,10 +64,10 @@ export async function solveShiftMap(
     ] as const) {
       for (let alpha = 0; alpha < offered; alpha++) {
         await checkpoint(progress);
-        expand({ pixels, node, width, unary, base: biased ? base : null, count, unlike }, attempt, alpha);
+        expander.expand(attempt, alpha, biased ? base : null);
       }
     }
-    const energy = energyOf({ pixels, node, width, unary, base: null, count, unlike }, attempt);
+    const energy = costOfAll(arrangement, attempt);
     if (energy >= least) continue;
     least = energy;
     label = attempt;
@@ -84,25 +78,6 @@ export async function solveShiftMap(
   });
   return { offsets, label, valid };
 }
-
-/** The energy to be minimised: what each pixel's offset costs by itself, and where two neighbours' offsets differ. */
-interface Energy {
-  pixels: Int32Array;
-  node: Int32Array;
-  width: number;
-  unary: Float32Array;
-  /** Added to the cost of each offset at every pixel. */
-  base: number[] | null;
-  count: number;
-  unlike(p: number, a: number, b: number): number;
-}
-
-/** What a seam costs between neighbours of which each is that unlike at both offsets. */
-const joinedCost = (p: number, q: number): number => (p < 0 || q < 0 ? forbidden : p + q);
-
-/** The same for neighbours p and q with offsets a and b. */
-const seamCost = (unlike: Energy['unlike'], p: number, q: number, a: number, b: number): number =>
-  a === b ? 0 : joinedCost(unlike(p, a, b), unlike(q, a, b));
 
 function cheapestAlone(
   unary: Float32Array,
@@ -119,49 +94,11 @@ function cheapestAlone(
   return label;
 }
 
-function energyOf({ pixels, node, width, unary, count, unlike }: Energy, label: Int16Array): number {
-  let sum = 0;
-  for (let k = 0; k < pixels.length; k++) {
-    const p = pixels[k]!;
-    sum += unary[k * count + label[k]!]!;
-    for (const q of [p + 1, p + width]) if (node[q]! >= 0) sum += seamCost(unlike, p, q, label[k]!, label[node[q]!]!);
-  }
-  return sum;
-}
-
-/** One expansion move: every pixel may keep its label or take `alpha`; the best such change is made. */
-function expand({ pixels, node, width, unary, base, count, unlike }: Energy, label: Int16Array, alpha: number): void {
-  const graph = new MaxFlow(pixels.length, pixels.length * 2);
-  const alone = (k: number, l: number): number => unary[k * count + l]! + (base ? base[l]! : 0);
-  // Where neighbours have the same offset, which is nearly everywhere, both ways to change it cost the same.
-  const change = Float64Array.from(pixels, (p, k) => (label[k] === alpha ? 0 : unlike(p, label[k]!, alpha)));
-  for (let k = 0; k < pixels.length; k++) {
-    const p = pixels[k]!;
-    const mine = label[k]!;
-    // x = 1 (the sink side) stands for taking alpha.
-    graph.addTerminal(k, alone(k, alpha) - alone(k, mine), 0);
-    for (const q of [p + 1, p + width]) {
-      const other = node[q]!;
-      if (other < 0) continue;
-      const theirs = label[other]!;
-      const same = mine === theirs;
-      const keep = seamCost(unlike, p, q, mine, theirs);
-      const second = same ? joinedCost(change[k]!, change[other]!) : seamCost(unlike, p, q, mine, alpha);
-      const first = same ? second : seamCost(unlike, p, q, alpha, theirs);
-      graph.addTerminal(k, first - keep, 0);
-      graph.addTerminal(other, -first, 0);
-      graph.addEdge(k, other, Math.max(0, second + first - keep), 0);
-    }
-  }
-  graph.solve();
-  for (let k = 0; k < pixels.length; k++) if (!graph.inSource(k)) label[k] = alpha;
-}
-
 async function unaryCosts(
   level: FillLevel,
   pixels: Int32Array,
   offsets: Offset[],
-  shift: number[],
+  shift: Int32Array,
   features: Float32Array,
   progress: Progress | undefined,
 ): Promise<Float32Array> {
@@ -212,11 +149,4 @@ function featuresOf({ width, height, pixels }: FillLevel): Float32Array {
     }
   }
   return out;
-}
-
-/** A metric, so that every expansion can be solved exactly. */
-function difference(features: Float32Array, a: number, b: number): number {
-  let sum = 0;
-  for (let c = 0; c < channels; c++) sum += (features[a * channels + c]! - features[b * channels + c]!) ** 2;
-  return Math.sqrt(sum);
 }
