@@ -126,20 +126,18 @@ function groundOf(picture: Rgba, pixels: readonly number[]): { model: ColourMode
   const step = Math.max(1, pixels.length / mostGround);
   const looked = Array.from({ length: Math.floor(pixels.length / step) }, (_, k) => pixels[Math.floor(k * step)]!);
   // What is rare in it, as the end of something else, is no ground.
-  const first = bySurprise(modelOfPixels(picture, looked), picture, looked);
-  const common = first.slice(0, Math.ceil((1 - rareShare) * first.length)).map(({ pixel }) => pixel);
+  const first = surprises(modelOfPixels(picture, looked), picture, looked);
+  const most = first.slice().sort()[Math.ceil((1 - rareShare) * first.length) - 1]!;
+  const common = looked.filter((_, k) => first[k]! <= most);
   const model = modelOfPixels(picture, common);
-  const own = bySurprise(model, picture, common);
-  const [middle, usual] = [0.5, usualShare].map((share) => own[Math.floor(share * own.length)]!.odd) as [
-    number,
-    number,
-  ];
+  const own = surprises(model, picture, common).sort();
+  const [middle, usual] = [0.5, usualShare].map((share) => own[Math.floor(share * own.length)]!) as [number, number];
   return { model, limit: usual + Math.max(leastOdd, beyondUsual * (usual - middle)) };
 }
 
-/** Pixels and how surprising they are to a model, the least first. */
-const bySurprise = (model: ColourModel, picture: Rgba, pixels: readonly number[]) =>
-  pixels.map((pixel) => ({ pixel, odd: surprise(model, picture, pixel) })).sort((a, b) => a.odd - b.odd);
+/** How surprising each pixel is to a model. */
+const surprises = (model: ColourModel, picture: Rgba, pixels: readonly number[]): Float64Array =>
+  Float64Array.from(pixels, (pixel) => surprise(model, picture, pixel));
 
 /** Of what is odd the parts that touch the hole and end before the ground; null for none. */
 function hangingOn(odd: Bytes, away: Float32Array, reach: number): Bytes | null {
