@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { disc, meanDifference, planks } from '../rebuild/test-pictures.ts';
+import { covered, disc, meanDifference, planks } from '../rebuild/test-pictures.ts';
 import { noCare } from '../cut/edge-care.ts';
 import {
   emptyDocument,
@@ -316,6 +316,27 @@ describe('making plates', () => {
       alpha: makeBytes(200, 140),
     });
     expect(lifting.shadowPieces).to.deep.equal(['shade']);
+  });
+
+  it('behind: what the cut left beside the piece is made anew with it, also where only what will be seen is', async () => {
+    const tip = disc(200, 140, 121, 70, 5);
+    const left: Bytes = { ...tip, data: tip.data.map((v, i) => (v && !ball.data[i] ? 1 : 0)) };
+    const withTip = covered(picture, left, [0, 220, 0]);
+    const document = structuredClone(setProperty('shot', 'front', 'position', 0, [-19.5, 0.5]).apply(lifted()));
+    const still = shotOf(document).camera;
+    still.first = still.last = restFraming;
+    shotOf(document).layers.find((l) => l.id === 'back')!.scale = { value: 1 };
+    const load = async (file: string): Promise<Rgba> => (file === hash('b') ? withTip : files[file]!);
+    for (const onlySeen of [false, true]) {
+      const made = await makeBehind({ ...firstBehind, id: 'step', onlySeen }, { ...work(), document, load });
+      for (let i = 0; i < left.data.length; i++) {
+        if (!left.data[i]) continue;
+        expect(made.hole.data[i]).to.equal(1);
+        expect(made.plate.data[i * 4 + 1], `of ${i}`).to.be.lessThan(200);
+      }
+      if (onlySeen) expect(made.share).to.be.within(0.3, 0.9);
+      else expect(made.share).to.equal(null);
+    }
   });
 
   it('behind: what a key took stood before a screen, and is left on the plate', async () => {
