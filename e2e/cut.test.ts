@@ -101,6 +101,27 @@ describe('cutting', () => {
     await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
   });
 
+  it('a cut is kept also where its room is left in the moment it is there', async () => {
+    const page = await app.open();
+    await startWithPhoto(page, app.server.url, await buoyPhoto(420, 280));
+    const alone = await covered(page);
+    await page.getByRole('button', { name: 'Drop', exact: true }).click();
+    await stroke(page, [0.5, 0.35], [0.52, 0.42], 420, 280);
+    // Within the page, so that no time passes between what is seen and the press.
+    await page.evaluate(async (before) => {
+      while (Number(/The piece covers ([\d.]+) %/.exec(document.body.innerText)?.[1] ?? before) >= before)
+        await new Promise(requestAnimationFrame);
+      [...document.querySelectorAll('a')].find((link) => link.textContent.includes('Pictures'))!.click();
+    }, alone);
+    await page.getByRole('button', { name: '9:16' }).waitFor();
+    await page.evaluate(noteWords);
+    await goTo(page, 'Cut');
+    expect(await covered(page)).to.be.below(alone);
+    expect(await wordsNoted(page))
+      .to.contain('The piece covers')
+      .and.not.contain('Finding the subject');
+  });
+
   it('a tip as thin as a hair is won back by a stroke, with the ghost to show where it is', async () => {
     const page = await startWith(app, await floatWithTip());
     await page.getByRole('button', { name: 'Find subject' }).click();

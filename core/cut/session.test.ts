@@ -53,6 +53,20 @@ const shareIn = (mask: Bytes, inside: (x: number, y: number) => boolean): number
 };
 
 describe('a cut depends on picture and request alone', () => {
+  it('also where it was begun beforehand, and what was found then is not looked for again', () => {
+    const picture = floats();
+    const request = { ...nothing, at: [150, 150] as const };
+    const cut = new CutPicture(picture, blind);
+    const session = new CutSession(cut);
+    session.begin();
+    cut.coarse = () => {
+      throw new Error('looked for again');
+    };
+    expect(session.solve(nothing).mask.data).to.deep.equal(sessionOf(picture).solve(nothing).mask.data);
+    expect(session.solve(request).mask.data).to.deep.equal(sessionOf(picture).solve(request).mask.data);
+    expect(() => session.solve({ ...nothing, answer: 'foreground' })).to.throw('looked for again');
+  });
+
   it('bit for bit, over strokes, undo, other answers, boxes and other pieces, beside a cold solve of each', () => {
     const picture = floats();
     const shared = new CutPicture(picture, blind);

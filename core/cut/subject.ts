@@ -181,16 +181,25 @@ export class CutSession {
     return { mask: this.turns.at(-1)!.masks![0]!, changed };
   }
 
-  private firstTurn(request: SubjectRequest): Turn {
+  /** Finds out beforehand what stands out in all of the picture, with which a press begins as well. */
+  begin(): void {
+    this.foundBefore({ answer: 'subject', box: null });
+  }
+
+  private foundBefore(request: Pick<SubjectRequest, 'answer' | 'box'>): readonly Bytes[] {
     const name = JSON.stringify([request.answer, request.box]);
     if (this.found?.name !== name) this.found = { name, masks: this.foundIn(request) };
-    const { masks } = this.found;
+    return this.found.masks;
+  }
+
+  private firstTurn(request: SubjectRequest): Turn {
+    const masks = this.foundBefore(request);
     const begun = request.at ? this.pointedAt(request, request.at, masks) : masks;
     return { name: '', masks: begun, changed: wholeOf(this.picture) };
   }
 
   /** What is found before anything is pressed on or drawn, at every size. */
-  private foundIn(request: SubjectRequest): readonly Bytes[] {
+  private foundIn(request: Pick<SubjectRequest, 'answer' | 'box'>): readonly Bytes[] {
     const coarse = this.cut.coarse(request.answer);
     const seeds = this.seedsOf(request.box, [], this.cut.levels.length - 1, wholeOf(coarse.picture), coarse.picture);
     const { mask, colours } = firstCut(coarse, seeds);

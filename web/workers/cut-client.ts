@@ -110,13 +110,20 @@ export class CutClient {
   }
 
   close(): void {
-    this.worker?.terminate();
+    if (this.worker) this.end(this.worker);
     this.worker = null;
     for (const { resolve } of this.pending.values()) resolve(null);
     this.pending.clear();
   }
 
-  private ask(message: Exclude<CutRequest, { kind: 'cancel' }>, listener: CutListener) {
+  /** A worker that is done ends by itself, once it has kept what is shown; one that is at work has nothing to be kept. */
+  private end(worker: Worker): void {
+    worker.onmessage = worker.onerror = null;
+    if (this.pending.size > 0) worker.terminate();
+    else worker.postMessage({ kind: 'leave' } satisfies CutRequest);
+  }
+
+  private ask(message: Exclude<CutRequest, { kind: 'cancel' | 'leave' }>, listener: CutListener) {
     const { request } = message;
     const answer = new Promise<CutAnswer | null>((resolve, reject) =>
       this.pending.set(request, { listener, resolve, reject }),

@@ -58,6 +58,8 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
   /** Looks the piece that is shown through for holes, specks, leftovers and fringes. */
   z.object({ kind: z.literal('check'), request: z.number() }),
   z.object({ kind: z.literal('cancel'), request: z.number() }),
+  /** Nothing more will be asked: what is shown is kept first, if it is not yet, and the worker then ends. */
+  z.object({ kind: z.literal('leave') }),
 ]);
 export type CutRequest = z.infer<typeof cutRequestSchema>;
 

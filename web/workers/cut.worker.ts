@@ -38,7 +38,7 @@ import { filesOf, makeOn } from './plate-files.ts';
 let open: OpenPicture | null = null;
 const clips = new ClipStore();
 const cancelled = new Set<number>();
-type Order = Exclude<CutRequest, { kind: 'cancel' }>;
+type Order = Exclude<CutRequest, { kind: 'cancel' | 'leave' }>;
 const waiting: Order[] = [];
 let busy = false;
 
@@ -48,6 +48,10 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const message = cutRequestSchema.parse(data);
   if (message.kind === 'cancel') {
     cancelled.add(message.request);
+    return;
+  }
+  if (message.kind === 'leave') {
+    void keepNow().finally(() => self.close());
     return;
   }
   waiting.push(message);
@@ -73,9 +77,9 @@ async function work(): Promise<void> {
     cancelled.delete(message.request);
   }
   busy = false;
-  // Nothing is wanted just now: the press that comes next is made ready.
-  await breathe();
-  if (!busy && open && !open.prepared) open.prepare();
+  // Nothing is wanted just now: the press that comes next is made ready, as long as nothing else comes.
+  do await breathe();
+  while (!busy && open?.prepare());
 }
 
 const handle = (message: Order): Promise<void> =>
@@ -192,17 +196,29 @@ async function showKept(state: OpenPicture, message: Solve, started: number): Pr
   return true;
 }
 
-let keeping: ReturnType<typeof setTimeout> | undefined;
+/** Keeps what is shown and was not kept yet. */
+let keep: (() => Promise<void>) | null = null;
+let keepAt: ReturnType<typeof setTimeout> | undefined;
+/** What is being kept. */
+let keeping = Promise.resolve();
 
 /** Keeps what is shown now, once nothing else has been wanted for a while. */
 function keepSoon(state: OpenPicture, message: Solve): void {
-  clearTimeout(keeping);
-  if (!worthKeeping(message) || !state.shown) return;
+  clearTimeout(keepAt);
+  keep = null;
   const { shown } = state;
-  keeping = setTimeout(() => {
-    if (busy || open !== state || state.shown !== shown) return;
-    void keepShown(state, message, shown);
-  }, 700);
+  if (!worthKeeping(message) || !shown) return;
+  keep = async () => {
+    if (!busy && open === state && state.shown === shown) await keepShown(state, message, shown);
+  };
+  keepAt = setTimeout(() => void keepNow(), 700);
+}
+
+function keepNow(): Promise<void> {
+  clearTimeout(keepAt);
+  if (keep) keeping = keeping.then(keep, keep);
+  keep = null;
+  return keeping;
 }
 
 async function keepShown(state: OpenPicture, message: Solve, alpha: Bytes): Promise<void> {

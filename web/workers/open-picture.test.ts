@@ -91,6 +91,18 @@ describe('a picture that is being cut', () => {
     }
   });
 
+  it('is made ready step by step: what stands out too, unless that takes long, and nothing counts as found by that', () => {
+    const open = new OpenPicture('picture', picture, blind);
+    expect([1, 2, 3].map(() => open.prepare())).to.deep.equal([true, false, false]);
+    expect(open.knows('first')).to.equal(false);
+    const alone = new OpenPicture('picture', picture, blind);
+    const [made, anew] = [open, alone].map((one) => one.subjectOf('first', subject(strokes)));
+    expect(made!.mask.data).to.deep.equal(anew!.mask.data);
+    expect(made!.subject.strokes).to.deep.equal(anew!.subject.strokes);
+    const large = new OpenPicture('picture', floatOnWater(2400, 1600), blind);
+    expect([1, 2].map(() => large.prepare())).to.deep.equal([false, false]);
+  });
+
   it('alpha that has settled is that of the mask alone, to the byte, after whatever strokes', async () => {
     const open = new OpenPicture('picture', picture, blind);
     for (let n = 0; n <= strokes.length; n++) {

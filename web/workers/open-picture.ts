@@ -27,6 +27,9 @@ export interface Subject {
   settled: boolean;
 }
 
+/** In so many pixels what stands out is found so soon that nobody has to wait who wants something else. */
+const soonFound = 3e6;
+
 /** The picture that is worked on, and what is kept of it between requests. */
 export class OpenPicture {
   private readonly subjects = new Map<string, Subject>();
@@ -50,14 +53,18 @@ export class OpenPicture {
     private readonly frame = 0,
   ) {
     this.cut = new CutPicture(picture, look);
+    this.beforehand = [() => this.cut.coarse('subject')];
+    if (picture.width * picture.height <= soonFound)
+      this.beforehand.push(() => this.subjectAt('first', { keep: [], drop: [] }).session.begin());
   }
 
-  prepared = false;
+  /** What can be found out beforehand: one step after another. */
+  private readonly beforehand: (() => void)[];
 
-  /** Finds out beforehand what a press asks for first; nothing where it is known. */
-  prepare(): void {
-    this.prepared = true;
-    this.cut.coarse('subject');
+  /** Finds out one thing beforehand that a press asks for first; false where nothing is left of that. */
+  prepare(): boolean {
+    this.beforehand.shift()?.();
+    return this.beforehand.length > 0;
   }
 
   /** Whether a subject was found before, so that finding it again is quick. */
@@ -65,16 +72,18 @@ export class OpenPicture {
     return this.subjects.get(step)?.alpha != null;
   }
 
+  private subjectAt(step: string, strokes: Subject['strokes']): Subject {
+    const known = this.subjects.get(step);
+    if (known) return known;
+    const session = new CutSession(this.cut);
+    const subject: Subject = { session, strokes, alpha: null, stale: null, settled: false };
+    this.subjects.set(step, subject);
+    return subject;
+  }
+
   /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
   subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
-    const subject: Subject = this.subjects.get(step) ?? {
-      session: new CutSession(this.cut),
-      strokes: recipe,
-      alpha: null,
-      stale: null,
-      settled: false,
-    };
-    this.subjects.set(step, subject);
+    const subject = this.subjectAt(step, recipe);
     subject.strokes = recipe;
     const { mask, changed } = subject.session.solve(recipe);
     subject.stale = unionRect(subject.stale, changed);
