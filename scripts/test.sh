@@ -19,9 +19,14 @@ no_install() {
 bash scripts/install.sh packages || no_install
 bash scripts/install.sh database >"$logs/database" 2>&1 &
 compiling=$!
-# Beside it the browser is fetched, if it is not there.
-bash scripts/chromium.sh >"$logs/chromium" 2>&1 &
-fetching=$!
+# Beside it the browser is fetched, if it is wanted and not there.
+fetching=
+case " ${parts[*]} " in
+  *" browser "* | *" scenes "*)
+    bash scripts/chromium.sh >"$logs/chromium" 2>&1 &
+    fetching=$!
+    ;;
+esac
 bash scripts/install.sh kernels || no_install
 
 # Checks that take one core are made beside the tests, from the time when the database is still being compiled. Each counts as one.

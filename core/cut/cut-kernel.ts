@@ -34,8 +34,8 @@ export function cuttingPlainly<T>(work: () => T): T {
 
 /** Bytes of the numbers that describe a cut, before its addresses. */
 const numbersOfCut = 32;
-/** Bytes a node takes for terminal, capacities and neighbours, parent, stamp, distance, queue and orphans, trees and queued. */
-const roomOfNode = [4, 32, 32, 4, 4, 4, 4, 4, 1, 1];
+/** Bytes a node of any graph that is cut takes in a kernel: for terminal, capacities and neighbours, parent, stamp, distance, queue and orphans, trees and queued. */
+export const roomOfNode = [4, 32, 32, 4, 4, 4, 4, 4, 1, 1];
 
 /**
  * Decides the active pixels of a mask. False where no kernel can run: nothing was done then.

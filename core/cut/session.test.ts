@@ -65,6 +65,12 @@ describe('a cut depends on picture and request alone', () => {
     expect(session.solve(nothing).mask.data).to.deep.equal(sessionOf(picture).solve(nothing).mask.data);
     expect(session.solve(request).mask.data).to.deep.equal(sessionOf(picture).solve(request).mask.data);
     expect(() => session.solve({ ...nothing, answer: 'foreground' })).to.throw('looked for again');
+    // Who asked for something already is not kept waiting for what may never be asked for.
+    const asked = new CutPicture(picture, blind);
+    const going = new CutSession(asked);
+    going.solve({ ...nothing, answer: 'foreground' });
+    asked.coarse = cut.coarse;
+    expect(() => going.begin()).to.not.throw();
   });
 
   it('bit for bit, over strokes, undo, other answers, boxes and other pieces, beside a cold solve of each', () => {

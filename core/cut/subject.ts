@@ -181,9 +181,9 @@ export class CutSession {
     return { mask: this.turns.at(-1)!.masks![0]!, changed };
   }
 
-  /** Finds out beforehand what stands out in all of the picture, with which a press begins as well. */
+  /** Finds out beforehand what stands out in all of the picture, with which a press begins as well; nothing once something was asked for. */
   begin(): void {
-    this.foundBefore({ answer: 'subject', box: null });
+    if (!this.found && !this.inBox && this.turns.length === 0) this.foundBefore({ answer: 'subject', box: null });
   }
 
   private foundBefore(request: Pick<SubjectRequest, 'answer' | 'box'>): readonly Bytes[] {

@@ -1,3 +1,4 @@
+import { roomOfNode } from '../cut/cut-kernel.ts';
 import { shiftsKernelBytes } from '../kernels/built/shifts.ts';
 import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
 import type { Arrangement, Expander } from './expansion.ts';
@@ -8,9 +9,6 @@ interface ShiftsKernel extends Kernel {
 }
 
 const canExpand = canRun(shiftsKernelBytes);
-
-/** Bytes a node of its graph takes, in the order in which the kernel knows them. @see core/kernels/assembly/cut/flow.ts */
-const roomOfNode = [4, 32, 32, 4, 4, 4, 4, 4, 1, 1];
 
 /** Where an expansion's alpha stands among its numbers; whether it is biased follows. */
 const alphaAt = 4;
