@@ -8,7 +8,7 @@ import { median } from '../measures.ts';
 import type { Bar, Section } from '../report.ts';
 
 const [width, height] = [1920, 1080];
-const rounds = 5;
+const rounds = 9;
 
 /** A full-HD layer with a silhouette, tones and colours. */
 function layerPicture(): Canvas {

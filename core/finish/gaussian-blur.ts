@@ -1,6 +1,7 @@
 import { defineFinish, set } from './finish.ts';
-import { gaussian } from './operations/gaussian.ts';
-import { premultiplied, writeColours, writePremultiplied } from './operations/premultiplied.ts';
+import { gaussian, softColours } from './operations/gaussian.ts';
+import { premultiplied, writeColours, writeSoft } from './operations/premultiplied.ts';
+import { grownPart, whereSeen, type Part } from './operations/seen-part.ts';
 
 export const gaussianBlur = defineFinish({
   id: 'gaussian-blur',
@@ -13,10 +14,14 @@ export const gaussianBlur = defineFinish({
   },
   reach: ({ size, border }) => (border === 'fades' ? 3 * size : 0),
   apply(pixels, { size, border }, { scale }) {
-    const soft = premultiplied(pixels);
-    gaussian(soft, size * scale);
+    const sigma = size * scale;
+    if (border === 'fades') {
+      const spread = (seen: Part): Part => grownPart(seen, 3 * sigma + 2);
+      return whereSeen(pixels, spread, (part) => writeSoft(part, softColours(part, sigma)));
+    }
     // Where the border goes on, colours spread; what was there stays there, as much of it as it was.
-    if (border === 'goes on') writeColours(pixels, soft);
-    else writePremultiplied(pixels.data, soft.data, pixels.width);
+    const soft = premultiplied(pixels);
+    gaussian(soft, sigma);
+    writeColours(pixels, soft);
   },
 });

@@ -1,9 +1,10 @@
 import type { Plane } from '../pixels/raster.ts';
 import { defineFinish, set, type FinishPixels } from './finish.ts';
 import { lightOf } from './operations/colour.ts';
-import { gaussian } from './operations/gaussian.ts';
-import { floatsLike, kernelOf, laid } from './operations/memory.ts';
+import { softColours, type Colours, type SoftColours } from './operations/gaussian.ts';
+import { floatsLike, kernelOf, laid, laidSurely } from './operations/memory.ts';
 import { ditherAt } from './operations/noise.ts';
+import { enlargingBytes } from './operations/premultiplied.ts';
 
 export const glow = defineFinish({
   id: 'glow',
@@ -19,15 +20,23 @@ export const glow = defineFinish({
   },
   reach: ({ size }) => 1.5 * size,
   apply(pixels, { threshold, size, strength, tint }, { scale }) {
-    const light = floatsLike(pixels, 4);
-    brightParts(pixels, threshold, light);
-    gaussian(light, (size * scale) / 2);
+    const light = softColours(pixels, (size * scale) / 2, brightParts(threshold));
     shine(pixels, light, [...tint.slice(0, 3).map((v) => (strength * v) / 255), strength]);
   },
 });
 
 /** What is brighter than a threshold, premultiplied (0..255), by how much brighter it is. */
-function brightParts({ data }: FinishPixels, threshold: number, { data: out }: Plane): void {
+const brightParts = (threshold: number): Colours => ({
+  whole: (pixels) => {
+    const light = floatsLike(pixels, 4);
+    brighter(pixels, threshold, light);
+    return light;
+  },
+  halved: (kernel, { data, width, height }, to) =>
+    kernel.halveBrightParts(data.byteOffset, width, height, threshold, to),
+});
+
+function brighter({ data }: FinishPixels, threshold: number, { data: out }: Plane): void {
   const kernel = kernelOf(data, out);
   if (kernel) return kernel.brightParts(data.byteOffset, data.length / 4, threshold, out.byteOffset);
   for (let i = 0; i < data.length; i += 4) {
@@ -39,10 +48,14 @@ function brightParts({ data }: FinishPixels, threshold: number, { data: out }: P
 }
 
 /** Screens light over what is there, premultiplied: light adds and never clips hard. */
-function shine({ data, width, height }: FinishPixels, { data: light }: Plane, factors: readonly number[]): void {
+function shine({ data, width, height }: FinishPixels, soft: SoftColours, factors: readonly number[]): void {
+  const light = soft.plane.data;
   const kernel = kernelOf(data, light);
-  const byKernel = (at: number): void => kernel!.shine(data.byteOffset, width, height, light.byteOffset, at);
-  if (kernel && laid([Float32Array.from(factors)], byKernel)) return;
+  const byKernel = (at: number, line: number): void =>
+    kernel!.shine(data.byteOffset, width, height, light.byteOffset, at, line);
+  const tint = Float32Array.from(factors);
+  if (soft.halved) return laidSurely([tint, enlargingBytes(width)], byKernel);
+  if (kernel && laid([tint], (at) => byKernel(at, 0))) return;
   const own = [0, 0, 0, 0];
   for (let i = 0, k = 0; i < data.length; i += 4, k++) {
     const added = factors.map((factor, c) => Math.min(255, light[i + c]! * factor));

@@ -2,6 +2,7 @@ import { defineFinish, set, type FinishPixels } from './finish.ts';
 import { lightOf } from './operations/colour.ts';
 import { kernelOf, laid } from './operations/memory.ts';
 import { hash } from './operations/noise.ts';
+import { seenPart } from './operations/seen-part.ts';
 
 /** Lattice noise as large as its grains, the same at every resolution; strongest in the middle tones, as film's is. */
 export const grain = defineFinish({
@@ -54,11 +55,15 @@ interface Grains {
 function grainByKernel({ data, width, height }: FinishPixels, { cell, box, seed, strength, colour }: Grains): boolean {
   const kernel = kernelOf(data);
   if (!kernel) return false;
-  const first = Math.floor(-box.x * cell);
-  const columns = Int32Array.from({ length: width }, (_, x) => Math.floor((x - box.x) * cell) - first);
-  const rows = Int32Array.from({ length: height }, (_, y) => Math.floor((y - box.y) * cell));
+  const seen = seenPart({ data, width, height });
+  if (!seen) return true;
+  const [wide, high] = [seen.right - seen.left, seen.bottom - seen.top];
+  const first = Math.floor((seen.left - box.x) * cell);
+  const columns = Int32Array.from({ length: wide }, (_, x) => Math.floor((seen.left + x - box.x) * cell) - first);
+  const rows = Int32Array.from({ length: high }, (_, y) => Math.floor((seen.top + y - box.y) * cell));
   const cells = columns.at(-1)! + 1;
-  return laid([columns, rows, cells * 12 + (width + 20) * 12], (c, r, noise) =>
-    kernel.grain(data.byteOffset, width, height, c, cells, first, r, seed, strength, colour, noise),
+  const from = data.byteOffset + (seen.top * width + seen.left) * 4;
+  return laid([columns, rows, cells * 12 + (wide + 20) * 12], (c, r, noise) =>
+    kernel.grain(from, width, wide, high, c, cells, first, r, seed, strength, colour, noise),
   );
 }

@@ -24,8 +24,8 @@ export const lightWrap = defineFinish({
       return kernel.wrap(at!, columns, rows, from!, light!, halved ? 1 : 0, amount);
     }
     for (let i = 0, k = 0; i < data.length; i += 4, k++) {
-      if (data[i + 3] === 0) continue;
       const edge = Math.max(0, Math.min(1, 2 * (1 - inside.data[k]!))) * amount;
+      if (edge < 1 / 1024 || data[i + 3] === 0) continue;
       for (let c = 0; c < 3; c++) data[i + c] = data[i + c]! + (255 - data[i + c]!) * (shine.data[i + c]! / 255) * edge;
     }
   },

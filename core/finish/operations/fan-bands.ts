@@ -17,17 +17,19 @@ export interface Quarter {
   centre: number;
 }
 
-/** Lines whose values are summed up along rays: a picture's own, or pairs of them. */
+/** Lines whose values are summed up along rays: a picture's own, or two or four of them together. */
 export interface Summed {
-  /** 2 where each is the mean of two lines of pixels. */
-  spacing: 1 | 2;
-  /** Which of the picture's lines, or of its pairs, is the nearest, and how far out its middle is. */
+  /** Each is the mean of so many lines of pixels. */
+  spacing: Spacing;
+  /** Which of them, counted from the picture's first, is the nearest, and how far out its middle is. */
   nearest: number;
   away: number;
   count: number;
   /** How many of them the picture has: those beyond are clear. */
   there: number;
 }
+
+export type Spacing = 1 | 2 | 4;
 
 /** Rays through a band, a pixel apart on its last line. */
 export interface Rays {
@@ -63,7 +65,7 @@ export interface Band {
 }
 
 /** Steps in each width of a mean: what has been averaged over it changes no faster. */
-const stepsInMean = 12;
+const stepsInMean = 10;
 /** Pixels beyond the border on which a ray still has values: between two rays may lie a pixel of the border. */
 const margin = 1.5;
 /** Nearer than this nothing is parted any more. */
@@ -103,29 +105,24 @@ function bandOf(quarter: Quarter, band: Quarter, whole: number): Band {
 
 const lastOut = ({ away, lines }: Quarter): number => away + lines - 1;
 
-/** All lines of a quarter that the means of a band are made of: in pairs where a step has two lines or more. */
+/** All lines of a quarter that the means of a band are made of: two or four together where a step has as many or more. */
 function summedOf(quarter: Quarter, band: Quarter, whole: number): Summed {
   const { nearest, outwards, lines, away } = quarter;
   // Steps lie beside the band too: its first and last pixels are between them and those within.
   const besideOf = (out: number): number => Math.max(2, (out * whole) / stepsInMean);
   const inner = Math.max(0, band.away - besideOf(band.away)) * Math.exp(-whole / 2);
   const outer = (lastOut(band) + besideOf(lastOut(band)) + 1) * Math.exp(whole / 2);
-  if (inner * whole < 2 * stepsInMean) {
-    const first = Math.max(0, Math.floor(inner - away));
-    const count = Math.ceil(outer - away) + 2 - first;
-    const shared = { nearest: nearest + outwards * first, away: away + first };
-    return { spacing: 1, ...shared, count, there: lines - first };
-  }
+  const fits = (spacing: number): boolean => inner * whole >= spacing * stepsInMean;
+  const spacing = fits(4) ? 4 : fits(2) ? 2 : 1;
   const from = nearest - outwards * away;
-  const beside = Math.floor(nearest / 2);
-  const first =
-    outwards > 0
-      ? Math.max(beside, Math.floor((from + inner + 0.5) / 2))
-      : Math.min(beside, Math.ceil((from - inner - 1.5) / 2));
-  const middle = outwards * (2 * first + 0.5 - from);
-  const last = Math.floor((nearest + outwards * (lines - 1)) / 2);
-  const count = Math.ceil((outer - middle) / 2) + 2;
-  return { spacing: 2, nearest: first, away: middle, count, there: Math.abs(last - first) + 1 };
+  // The one in which a place between pixels lies.
+  const holding = (place: number): number => Math.floor((place + 0.5) / spacing);
+  const [beside, start] = [Math.floor(nearest / spacing), holding(from + outwards * inner)];
+  const first = outwards > 0 ? Math.max(beside, start) : Math.min(beside, start);
+  const middle = outwards * (spacing * first + (spacing - 1) / 2 - from);
+  const last = Math.floor((nearest + outwards * (lines - 1)) / spacing);
+  const count = Math.ceil((outer - middle) / spacing) + 2;
+  return { spacing, nearest: first, away: middle, count, there: Math.abs(last - first) + 1 };
 }
 
 function raysOf(band: Quarter, summed: Summed): Rays {
@@ -173,7 +170,7 @@ function follower(numbers: readonly number[]): (value: number) => number {
 function stepsOf(band: Quarter, { spacing, away, count }: Summed, whole: number): Steps {
   const outOf = (line: number): number => away + spacing * line;
   const middles: number[] = [];
-  for (let n = 0; n < count - 1; n += Math.max(1, Math.floor((outOf(n) * whole) / stepsInMean / spacing)))
+  for (let n = 0; n < count - 1; n += Math.max(1, Math.floor((outOf(n) * whole) / stepsInMean / spacing + 0.25)))
     middles.push(n);
   middles.push(count - 1);
   const lasts = Int32Array.from(middles, (n, k) => Math.floor((n + (middles[k + 1] ?? n)) / 2));

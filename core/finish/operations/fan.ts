@@ -1,9 +1,10 @@
 import type { FinishPixels } from '../finish.ts';
 import { bandsOf, type Band, type Quarter, type Summed } from './fan-bands.ts';
-import { extentOf, pairsOf, partOf, type Extent, type FinePicture } from './fine-pictures.ts';
+import { extentOf, foursOf, pairsOf, partOf, type Extent, type FinePicture } from './fine-pictures.ts';
 import { middleOf, type Point } from './middle.ts';
 import { kernelOf, laid, type FinishKernel } from './memory.ts';
 import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
+import { grownPart, whereSeen, type Part } from './seen-part.ts';
 
 /** A pixel in the middle of which the point is belongs to no quarter: it is moved by less than can be seen. */
 const besidesMiddles = (place: number): number => place + (Math.abs(place - Math.round(place)) < 1e-3 ? 2e-3 : 0);
@@ -33,6 +34,21 @@ function partedFor(width: number, height: number, about: Point, whole: number): 
  * nothing.
  */
 export function averagedOutwards(pixels: FinishPixels, about: Point, whole: number): void {
+  const [most, least] = [Math.exp(whole / 2), Math.exp(-whole / 2)];
+  const spread = ({ left, top, right, bottom }: Part): Part => {
+    const grown = (side: number, from: number): number[] => [from + (side - from) * most, from + (side - from) * least];
+    const sides = {
+      left: Math.min(...grown(left, about.x)),
+      top: Math.min(...grown(top, about.y)),
+      right: Math.max(...grown(right, about.x)),
+      bottom: Math.max(...grown(bottom, about.y)),
+    };
+    return grownPart(sides, 2);
+  };
+  whereSeen(pixels, spread, (part, left, top) => outwards(part, { x: about.x - left, y: about.y - top }, whole));
+}
+
+function outwards(pixels: FinishPixels, about: Point, whole: number): void {
   const { data, width, height } = pixels;
   const parted = partedFor(width, height, about, whole);
   const { bands } = parted;
@@ -62,34 +78,39 @@ function middlePart(pixels: FinishPixels, bands: readonly Band[]): FinePicture {
   return partOf(pixels, along(false, pixels.width), along(true, pixels.height));
 }
 
-/** What each band reads: pairs where there are two lines or more in a step. */
+/** What each band reads: means of two or four lines where a step has as many. */
 function readBy(pixels: FinishPixels, bands: readonly Band[]): FinePicture[] {
   const single = bands.filter(({ summed }) => summed.spacing === 1);
   const middle = single.length > 0 ? middlePart(pixels, single) : null;
-  const pairs = [pairsOf(pixels, false), pairsOf(pixels, true)] as const;
-  return bands.map(({ quarter, summed }) => (summed.spacing === 1 ? middle! : pairs[quarter.upright ? 1 : 0]));
+  const coarse = [false, true].map((upright) => {
+    const pairs = pairsOf(pixels, upright);
+    return { 2: pairs, 4: foursOf(pairs, upright) };
+  });
+  return bands.map(({ quarter, summed: { spacing } }) =>
+    spacing === 1 ? middle! : coarse[quarter.upright ? 1 : 0]![spacing],
+  );
 }
 
 /** @returns false, and nothing was done, where there is no room */
 function byKernel(kernel: FinishKernel, pixels: FinishPixels, { bands, tables }: Parted, whole: number): boolean {
   const { data, width } = pixels;
   const pictures = readBy(pixels, bands);
-  const sources = [...new Set(pictures)];
+  const sources = [...new Set(pictures.flatMap((picture) => (picture.of ? [picture.of, picture] : [picture])))];
   const most = Math.max(...bands.map(({ rays, steps }) => (rays.count + 1) * steps.count));
   const longest = Math.max(...bands.map(({ steps }) => steps.lasts.length));
   const sizes = [...sources.map(({ bytes }) => bytes), most * 8, Math.max(2048, (longest + 8) * 16)];
   return laid([...tables.flat(), ...sizes], (...addresses) => {
     const [means, room] = addresses.slice(-2) as [number, number];
     const origins = addresses.slice(-2 - sources.length, -2);
-    sources.forEach(({ make }, k) => make(kernel, origins[k]!));
+    const originOf = (picture: FinePicture): number => origins[sources.indexOf(picture)]!;
+    sources.forEach((picture) => picture.make(kernel, originOf(picture), picture.of ? originOf(picture.of) : 0));
     bands.forEach(({ quarter, summed, rays, steps }, k) => {
       const { upright, nearest, outwards, lines, away, pixels: across, centre } = quarter;
       const [spans, lasts, shares, ends, parts, outs, places] = addresses.slice(7 * k, 7 * k + 7) as Addresses;
       const picture = pictures[k]!;
       const [along, beside] = upright ? [picture.row, 8] : [8, picture.row];
       const [first, side] = upright ? [picture.top, picture.left] : [picture.left, picture.top];
-      const start =
-        origins[sources.indexOf(picture)]! + picture.row + 8 + (summed.nearest - first) * along - side * beside;
+      const start = originOf(picture) + picture.row + 8 + (summed.nearest - first) * along - side * beside;
       const seen = [across, summed.away, summed.spacing, centre, rays.first, rays.farthest, rays.count];
       const about = [spans, lasts, steps.lasts.length, shares, steps.count, ends, parts, whole, means, room];
       kernel.layFan(start, outwards * along, beside, ...seen, ...about);

@@ -11,8 +11,10 @@ export interface FinePicture {
   /** Which pixel of the whole picture, or which pair, is the first. */
   left: number;
   top: number;
-  /** Makes it at an address. */
-  make(kernel: FinishKernel, to: number): void;
+  /** What it is made of, instead of the pixels. */
+  of?: FinePicture;
+  /** Makes it at an address. @param from where `of` is */
+  make(kernel: FinishKernel, to: number, from: number): void;
 }
 
 /** From the first to the last column or row. */
@@ -42,4 +44,12 @@ export function pairsOf({ data, width, height }: FinishPixels, upright: boolean)
   const size = upright ? sized(width, Math.ceil(height / 2)) : sized(Math.ceil(width / 2), height);
   const make: FinePicture['make'] = (kernel, to) => kernel.toPairs(data.byteOffset, width, height, upright ? 1 : 0, to);
   return { ...size, left: 0, top: 0, make };
+}
+
+/** The means of two pairs each that follow one another. */
+export function foursOf(pairs: FinePicture, upright: boolean): FinePicture {
+  const { width, height } = pairs;
+  const size = upright ? sized(width, Math.ceil(height / 2)) : sized(Math.ceil(width / 2), height);
+  const make: FinePicture['make'] = (kernel, to, from) => kernel.toFours(from, width, height, upright ? 1 : 0, to);
+  return { ...size, left: 0, top: 0, of: pairs, make };
 }

@@ -55,22 +55,40 @@ export function gaussian(plane: Plane, sigma: number): void {
   }
 }
 
+/** Four floats a pixel: half as large as the picture they were made of, or as large. */
+export interface SoftColours {
+  plane: Plane;
+  halved: boolean;
+}
+
+/** How something is made of a picture, four floats a pixel: as large as it is, or by the kernel half as large at an address. */
+export interface Colours {
+  whole(pixels: FinishPixels): Plane;
+  halved(kernel: FinishKernel, pixels: FinishPixels, to: number): void;
+}
+
+/** Colours times alpha. */
+const own: Colours = {
+  whole: premultiplied,
+  halved: (kernel, { data, width, height }, to) => kernel.halvePremultiplied(data.byteOffset, width, height, to),
+};
+
 /**
- * A picture's colours times alpha, four floats a pixel, through a Gaussian blur: half as large where so soft a blur holds no more.
+ * A picture's colours, through a Gaussian blur: half as large where so soft a blur holds no more.
  * @param sigma standard deviation in pixels
  */
-export function softColours(pixels: FinishPixels, sigma: number): { plane: Plane; halved: boolean } {
+export function softColours(pixels: FinishPixels, sigma: number, colours = own): SoftColours {
   const { data, width, height } = pixels;
   const kernel = kernelOf(data);
   if (kernel && wayOf(sigma, width, height).kind === 'half') {
     const half = floatsLike({ data, width: (width + 1) >> 1, height: (height + 1) >> 1 }, 4);
     const at = half.data.byteOffset;
     if (kernelOf(half.data)) {
-      kernel.halvePremultiplied(data.byteOffset, width, height, at);
+      colours.halved(kernel, pixels, at);
       if (blurByKernel(kernel, at, half.width, half.height, 4, halfSigma(sigma))) return { plane: half, halved: true };
     }
   }
-  const plane = premultiplied(pixels);
+  const plane = colours.whole(pixels);
   gaussian(plane, sigma);
   return { plane, halved: false };
 }

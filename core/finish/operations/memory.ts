@@ -28,13 +28,18 @@ export interface FinishKernel extends Kernel {
   layAtop: Numbers;
   addPremultiplied: Numbers;
   brightParts: Numbers;
+  halveBrightParts: Numbers;
   halvePremultiplied: Numbers;
   shine: Numbers;
   wrap: Numbers;
   writeStraight: Numbers;
+  writeEnlarged: Numbers;
   writeColours: Numbers;
   toFine: Numbers;
+  seenPart: Numbers;
   toPairs: Numbers;
+  toFours: Numbers;
+  seenBlocks: Numbers;
   layRings: Numbers;
   fromRings: Numbers;
   layFan: Numbers;
@@ -159,6 +164,13 @@ export function zerosLike(pixels: FinishPixels, channels = 1): Plane {
   return plane;
 }
 
+/** Straight pixels, in the kernel's memory if a picture is; they may hold anything. */
+export function pixelsLike({ data }: FinishPixels, width: number, height: number): FinishPixels {
+  const at = kernelOf(data) && take(width * height * 4);
+  if (at === null) return { width, height, data: new Uint8ClampedArray(width * height * 4) };
+  return { width, height, data: new Uint8ClampedArray(bench!.kernel.memory.buffer, at, width * height * 4) };
+}
+
 type List = Uint8ClampedArray | Uint8Array | Int32Array | Float32Array | Float64Array;
 
 /**
@@ -180,4 +192,9 @@ export function laid(parts: readonly (List | number)[], work: (...addresses: num
   }
   bench.next = before;
   return fit;
+}
+
+/** The same for little that always fits beside what is worked on. @throws RangeError where it does not */
+export function laidSurely(parts: readonly (List | number)[], work: (...addresses: number[]) => void): void {
+  if (!laid(parts, work)) throw new RangeError('There is no room beside the picture that is worked on.');
 }

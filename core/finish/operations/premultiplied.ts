@@ -1,6 +1,6 @@
 import type { Plane } from '../../pixels/raster.ts';
 import type { FinishPixels } from '../finish.ts';
-import { inKernel, kernelOf, laid, zerosLike } from './memory.ts';
+import { inKernel, kernelOf, laid, laidSurely, zerosLike } from './memory.ts';
 import { ditherAt } from './noise.ts';
 
 /* Four floats a pixel, 0..255: colours times alpha, so that no colour of clear pixels shines in, and alpha. */
@@ -52,6 +52,18 @@ export function writePremultiplied(data: Uint8ClampedArray, sum: Float32Array, w
     data[i + 3] = sum[i + 3]! + (alpha > 0 && alpha < 1 ? noise : 0);
     if (alpha > 0) for (let c = 0; c < 3; c++) data[i + c] = sum[i + c]! / alpha + noise;
   }
+}
+
+/** Bytes in which the kernel enlarges a row of a picture half as wide. */
+export const enlargingBytes = (width: number): number => (((width + 1) >> 1) + width + 4) * 16;
+
+/** The same of one that is half as large if it is `halved`, as `softColours` says. */
+export function writeSoft(pixels: FinishPixels, { plane, halved }: { plane: Plane; halved: boolean }): void {
+  const { data, width, height } = pixels;
+  if (!halved) return writePremultiplied(data, plane.data, width);
+  const from = plane.data.byteOffset;
+  const byKernel = (line: number): void => kernelOf(data)!.writeEnlarged(data.byteOffset, width, height, from, line);
+  laidSurely([enlargingBytes(width)], byKernel);
 }
 
 /** The same, but as much of it as was there: alpha stays. */

@@ -3,17 +3,20 @@ import { extentOf, pairsOf, partOf } from './fine-pictures.ts';
 import { middleOf, type Point } from './middle.ts';
 import { kernelOf, laid, type FinishKernel } from './memory.ts';
 import { addPremultiplied, writePremultiplied } from './premultiplied.ts';
+import { grownPart, whereSeen, type Part } from './seen-part.ts';
 
 /** Pixels beyond a picture's border whose places on rings are asked for when rings are mixed. */
 const margin = 1.5;
 
 /** Cells in each width of a mean: what has been averaged over it changes no faster. */
-const cellsInMean = 12;
+const cellsInMean = 10;
 /** Pixels by which a cell, which is straight, may differ from its arc. */
-const bent = 0.05;
+const bent = 0.1;
 /** Bytes for rings that are laid out side by side, as many as fit and no more than these. */
-const blockBytes = 1e6;
-const mostInBlock = 32;
+const togetherBytes = 1e6;
+const mostTogether = 32;
+/** Pixels of a side of the blocks by which the kernel tells where nothing is seen. */
+const blockSide = 16;
 
 /** Rings of whole radii about a point that lie in a picture, parted into cells: the angles under which it is seen, in equal steps. */
 interface Rings {
@@ -35,9 +38,10 @@ interface Rings {
 
 /** Four samples are taken at once. */
 const atOnce = 4;
-/** Samples of what is so many pixels long: no farther than a pixel apart, or two where they are means of two. */
-const samplesIn = (long: number): number =>
-  long <= atOnce ? atOnce : atOnce * Math.max(1, Math.ceil(long / atOnce / 2));
+/** Pixels between samples at most, where they are means of two: read between each other, they reach over three. */
+const mostApart = 2.5;
+/** Samples of what is so many pixels long. */
+const samplesIn = (long: number): number => atOnce * Math.max(1, Math.ceil(long / atOnce / mostApart));
 
 function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number): Rings {
   const { x, y } = centre;
@@ -50,7 +54,7 @@ function ringsOf({ width, height }: FinishPixels, centre: Point, radians: number
   const straight = longest / Math.sqrt(8 * bent * most);
   const enough = Math.min(longest, (cellsInMean * 2 * Math.PI * span) / radians);
   // Not many more cells than the picture has pixels.
-  const room = (4 * width * height) / count;
+  const room = (5 * width * height) / count;
   const steps = Math.ceil(Math.max(16, straight, Math.min(room, enough)));
   const longOf = (n: number): number => (longest * (least + n)) / most / steps;
   const samples = Int32Array.from({ length: count }, (_, n) => samplesIn(longOf(n)));
@@ -85,6 +89,32 @@ function seenFrom({ x, y }: Point, width: number, height: number): { from: numbe
  * @param about a point, in pixels  @param radians 0..pi
  */
 export function averagedRound(pixels: FinishPixels, about: Point, radians: number): void {
+  whereSeen(
+    pixels,
+    (seen) => turnedPart(seen, about, radians / 2),
+    (part, left, top) => round(part, { x: about.x - left, y: about.y - top }, radians),
+  );
+}
+
+/** The part over which one turns that turns by an angle to both sides. */
+function turnedPart({ left, top, right, bottom }: Part, about: Point, by: number): Part {
+  const corners = [left, right].flatMap((x) => [top, bottom].map((y) => ({ x: x - about.x, y: y - about.y })));
+  // Of its way each corner is the farthest at an end of it, or where it passes an axis.
+  const farthest = (x: number, y: number): number => {
+    const [angle, away] = [Math.atan2(y, x), Math.hypot(x, y)];
+    return away * Math.cos(Math.max(0, Math.abs(angle) - by));
+  };
+  const most = (towards: (corner: Point) => number): number => Math.max(...corners.map(towards));
+  const sides = {
+    left: about.x - most(({ x, y }) => farthest(-x, y)),
+    top: about.y - most(({ x, y }) => farthest(-y, x)),
+    right: about.x + most(({ x, y }) => farthest(x, y)),
+    bottom: about.y + most(({ x, y }) => farthest(y, x)),
+  };
+  return grownPart(sides, 2);
+}
+
+function round(pixels: FinishPixels, about: Point, radians: number): void {
   const { data, width, height } = pixels;
   const centre = middleOf(about, pixels);
   const rings = ringsOf(pixels, centre, radians);
@@ -102,30 +132,33 @@ export function averagedRound(pixels: FinishPixels, about: Point, radians: numbe
 function byKernel(kernel: FinishKernel, pixels: FinishPixels, { x, y }: Point, rings: Rings): boolean {
   const { data, width, height } = pixels;
   const { least, count, from, span, steps, half, samples, paired, towards } = rings;
+  const longest = (2 * Math.PI * span * (least + count)) / steps;
   const apart = (steps + 2 * (Math.floor(half) + 4)) * 16;
-  const block = Math.max(1, Math.min(mostInBlock, Math.floor(blockBytes / apart)));
+  const block = Math.max(1, Math.min(mostTogether, Math.floor(togetherBytes / apart)));
   // Only the innermost rings are sampled from every pixel.
   const far = least + paired + 3;
   const part = partOf(pixels, extentOf(x - far, x + far, width), extentOf(y - far, y + far, height));
   const [columns, rows] = [pairsOf(pixels, false), pairsOf(pixels, true)];
   const pictures = [part.bytes, columns.bytes, rows.bytes];
-  const sizes = [...pictures, count * (steps + 2) * 8, Math.max(block * apart, 2048)];
-  return laid([towards, samples, ...sizes], (...addresses) => {
-    const [cells, each, fine, columnsAt, rowsAt, means, room] = addresses as Addresses;
-    if (paired > 0) part.make(kernel, fine);
+  const blockCount = Math.ceil(width / blockSide) * Math.ceil(height / blockSide);
+  const sizes = [...pictures, count * (steps + 2) * 8, Math.max(block * apart, blockCount, 2048)];
+  return laid([towards, samples, ...sizes, blockCount], (...addresses) => {
+    const [cells, each, fine, columnsAt, rowsAt, means, room, blocks] = addresses as Addresses;
+    if (paired > 0) part.make(kernel, fine, 0);
     if (paired < count) {
-      columns.make(kernel, columnsAt);
-      rows.make(kernel, rowsAt);
+      columns.make(kernel, columnsAt, 0);
+      rows.make(kernel, rowsAt, 0);
+      kernel.seenBlocks(data.byteOffset, width, height, Math.ceil((longest / 2 + 3) / blockSide), room, blocks);
     }
     const inner = [fine, part.width, part.height, x - part.left, y - part.top];
-    const outer = [columnsAt, rowsAt, width, height, x, y, paired];
+    const outer = [columnsAt, rowsAt, width, height, x, y, blocks, paired];
     const closed = span === 1 ? 1 : 0;
     kernel.layRings(...inner, ...outer, least, count, cells, each, steps, closed, half, means, block, room);
     kernel.fromRings(means, least, from, span, steps, x, y, width, height, room, data.byteOffset);
   });
 }
 
-type Addresses = [number, number, number, number, number, number, number];
+type Addresses = [number, number, number, number, number, number, number, number];
 
 /** Four numbers a pixel. */
 interface Sum {

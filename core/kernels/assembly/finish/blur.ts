@@ -58,18 +58,17 @@ function weighedAlong(from: usize, to: usize, count: i32): void {
   }
 }
 
-/** Blurs what is in line A; where the result is. */
+/** Blurs what is in line A. */
 // @ts-ignore: a decorator of the compiler
 @inline
-function blurLine(count: i32): usize {
+function blurLine(count: i32, to: usize): void {
   if (weights != 0) {
-    weighedAlong(lineA, lineB, count);
-    return lineB;
+    weighedAlong(lineA, to, count);
+    return;
   }
   meanAlong(lineA, lineB, count, radius1);
   meanAlong(lineB, lineA, count, radius2);
-  meanAlong(lineA, lineB, count, radius3);
-  return lineB;
+  meanAlong(lineA, to, count, radius3);
 }
 
 // @ts-ignore: a decorator of the compiler
@@ -95,10 +94,10 @@ function blurFour(plane: usize, count: i32, step: i32, stride: i32, lines: i32):
     v128.store(at(lineA, k, 16), four);
   }
   if (isClear(lineA, count)) return;
-  const made = blurLine(count);
+  blurLine(count, lineB);
   for (let k = 0; k < count; k++) {
     const i = at(plane, k, step);
-    const four = v128.load(at(made, k, 16));
+    const four = v128.load(at(lineB, k, 16));
     store<f32>(i, f32x4.extract_lane(four, 0));
     store<f32>(i + s1, f32x4.extract_lane(four, 1));
     store<f32>(i + s2, f32x4.extract_lane(four, 2));
@@ -109,8 +108,7 @@ function blurFour(plane: usize, count: i32, step: i32, stride: i32, lines: i32):
 /** One line of vectors that lie one after the other. */
 function blurOne(first: usize, count: i32): void {
   memory.copy(lineA, first, <usize>count * 16);
-  if (isClear(lineA, count)) return;
-  memory.copy(first, blurLine(count), <usize>count * 16);
+  if (!isClear(lineA, count)) blurLine(count, first);
 }
 
 /** Up to four columns of vectors side by side, `stride` bytes from row to row: they share what is read at once. */
@@ -122,8 +120,10 @@ function blurColumns(first: usize, count: i32, stride: i32, columns: i32): void 
   }
   for (let c = 0; c < columns; c++) {
     lineA = at(own, c * apart, 16);
+    // A mean reads again what lies behind it: line A cannot be written over yet.
     if (isClear(lineA, count)) continue;
-    memory.copy(lineA, blurLine(count), <usize>count * 16);
+    blurLine(count, lineB);
+    memory.copy(lineA, lineB, <usize>count * 16);
   }
   lineA = own;
   for (let y = 0; y < count; y++) {

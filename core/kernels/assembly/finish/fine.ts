@@ -31,15 +31,28 @@ function oneToFine(address: usize, to: usize): void {
   v128.store64_lane(to, fineOf(address), 0);
 }
 
-/** Four pixels side by side: most are opaque or clear. */
+/** Of four pixels those that are opaque, as bits all set. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function opaqueOf(four: v128): v128 {
+  return i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(255));
+}
+
+/** Whether each of four pixels is opaque or clear, as most are. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function areEven(four: v128, opaque: v128): bool {
+  return i32x4.all_true(v128.or(opaque, i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(0))));
+}
+
+/** Four pixels side by side. */
 // @ts-ignore: a decorator of the compiler
 @inline
 function fourToFine(address: usize, to: usize): void {
   const four = v128.load(address);
-  const alphas = i32x4.shr_u(four, 24);
-  const clear = !v128.any_true(alphas);
-  if (clear || i32x4.all_true(i32x4.eq(alphas, i32x4.splat(255)))) {
-    const seen = clear ? i32x4.splat(0) : four;
+  const opaque = opaqueOf(four);
+  if (areEven(four, opaque)) {
+    const seen = v128.and(four, opaque);
     v128.store(to, firstTwo(seen));
     v128.store(to, lastTwo(seen), 16);
     return;
@@ -66,6 +79,42 @@ export function toPairs(data: usize, width: i32, height: i32, upright: i32, to: 
   memory.fill(at(to, high + 1, row), 0, <usize>row);
 }
 
+/** Means of two such means each, that follow one another in a row or, upright, in a column. @param width, height of `from` */
+export function toFours(from: usize, width: i32, height: i32, upright: i32, to: usize): void {
+  const wide = upright ? width : (width + 1) >> 1;
+  const high = upright ? (height + 1) >> 1 : height;
+  const row = (width + 2) * 8;
+  const out = (wide + 2) * 8;
+  memory.fill(to, 0, <usize>out);
+  for (let y = 0; y < high; y++) {
+    const line = at(to, y + 1, out);
+    const own = at(from, (upright ? 2 * y : y) + 1, row) + 8;
+    store<u64>(line, 0);
+    // Beyond an odd number of them lies the clear border.
+    if (upright) meansOfRows(own, own + <usize>row, wide, line + 8);
+    else meansOfNeighbours(own, wide, line + 8);
+    store<u64>(at(line, wide + 1, 8), 0);
+  }
+  memory.fill(at(to, high + 1, out), 0, <usize>out);
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function meansOfRows(one: usize, other: usize, count: i32, to: usize): void {
+  // The border behind the last is written over afterwards.
+  for (let x = 0; x < count; x += 2)
+    v128.store(at(to, x, 8), i16x8.avgr_u(v128.load(at(one, x, 8)), v128.load(at(other, x, 8))));
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function meansOfNeighbours(from: usize, count: i32, to: usize): void {
+  for (let x = 0; x < count; x++) {
+    const both = v128.load(at(from, x, 16));
+    v128.store64_lane(at(to, x, 8), i16x8.avgr_u(both, v128.shuffle<i64>(both, both, 1, 0)), 0);
+  }
+}
+
 /** Two of four opaque pixels as eight numbers. */
 // @ts-ignore: a decorator of the compiler
 @inline
@@ -77,12 +126,6 @@ function firstTwo(four: v128): v128 {
 @inline
 function lastTwo(four: v128): v128 {
   return i16x8.shl(i16x8.extend_high_i8x16_u(four), 7);
-}
-
-// @ts-ignore: a decorator of the compiler
-@inline
-function areOpaque(four: v128): bool {
-  return i32x4.all_true(i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(255)));
 }
 
 /** One pixel, premultiplied, in the first half. */
@@ -101,9 +144,11 @@ function mixNeighbours(data: usize, width: i32, to: usize): void {
     const address = at(data, x, 4);
     const four = v128.load(address);
     const out = at(to, x >> 1, 8);
-    if (areOpaque(four)) {
-      const left = firstTwo(four);
-      const right = lastTwo(four);
+    const opaque = opaqueOf(four);
+    if (areEven(four, opaque)) {
+      const seen = v128.and(four, opaque);
+      const left = firstTwo(seen);
+      const right = lastTwo(seen);
       v128.store(out, i16x8.avgr_u(v128.shuffle<i64>(left, right, 0, 2), v128.shuffle<i64>(left, right, 1, 3)));
     } else {
       v128.store64_lane(out, i16x8.avgr_u(fineOf(address), fineOf(address + 4)), 0);
@@ -125,9 +170,13 @@ function mixRows(data: usize, width: i32, two: bool, to: usize): void {
       const four = v128.load(at(data, x, 4));
       const other = v128.load(at(below, x, 4));
       const out = at(to, x, 8);
-      if (areOpaque(v128.and(four, other))) {
-        v128.store(out, i16x8.avgr_u(firstTwo(four), firstTwo(other)));
-        v128.store(out, i16x8.avgr_u(lastTwo(four), lastTwo(other)), 16);
+      const opaque = opaqueOf(four);
+      const otherOpaque = opaqueOf(other);
+      if (areEven(four, opaque) && areEven(other, otherOpaque)) {
+        const seen = v128.and(four, opaque);
+        const otherSeen = v128.and(other, otherOpaque);
+        v128.store(out, i16x8.avgr_u(firstTwo(seen), firstTwo(otherSeen)));
+        v128.store(out, i16x8.avgr_u(lastTwo(seen), lastTwo(otherSeen)), 16);
       } else
         for (let k = 0; k < 4; k++)
           v128.store64_lane(at(out, k, 8), i16x8.avgr_u(fineOf(at(data, x + k, 4)), fineOf(at(below, x + k, 4))), 0);

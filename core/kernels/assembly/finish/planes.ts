@@ -11,6 +11,36 @@ export function alphaOf(data: usize, pixels: i32, to: usize): void {
   }
 }
 
+/** Writes the part of a picture that is not clear as four numbers (i32): left, top, and behind its right and bottom. */
+export function seenPart(data: usize, width: i32, height: i32, to: usize): void {
+  let left = width;
+  let top = height;
+  let right = 0;
+  let bottom = 0;
+  for (let y = 0; y < height; y++) {
+    const row = at(data, y * width, 4);
+    const first = firstSeen(row, width);
+    if (first == width) continue;
+    let last = width - 1;
+    while (load<u8>(at(row, last, 4), 3) == 0) last--;
+    left = min(left, first);
+    right = max(right, last + 1);
+    if (top == height) top = y;
+    bottom = y + 1;
+  }
+  store<i32>(to, left);
+  store<i32>(to, top, 4);
+  store<i32>(to, right, 8);
+  store<i32>(to, bottom, 12);
+}
+
+function firstSeen(row: usize, width: i32): i32 {
+  let x = 0;
+  while (x + 4 <= width && !v128.any_true(i32x4.shr_u(v128.load(at(row, x, 4)), 24))) x += 4;
+  while (x < width && load<u8>(at(row, x, 4), 3) == 0) x++;
+  return x;
+}
+
 /** A plane moved by whole pixels; what comes in is 0. */
 export function shift(from: usize, width: i32, height: i32, dx: i32, dy: i32, to: usize): void {
   memory.fill(to, 0, <usize>(width * height * 4));
@@ -84,6 +114,13 @@ function bare(coverage: usize, k: i32, opacity: f32): bool {
   return !v128.any_true(covered);
 }
 
+/** Whether four pixels are opaque. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function areOpaque(address: usize): bool {
+  return i32x4.all_true(i32x4.eq(i32x4.shr_u(v128.load(address), 24), i32x4.splat(255)));
+}
+
 /** Lays a colour with a coverage under what is there (Porter & Duff destination-over), dithered. */
 export function layUnder(
   data: usize,
@@ -99,11 +136,11 @@ export function layUnder(
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const k = y * width + x;
-      if (x + 4 <= width && bare(coverage, k, opacity)) {
+      const i = at(data, k, 4);
+      if (x + 4 <= width && (bare(coverage, k, opacity) || areOpaque(i))) {
         x += 3;
         continue;
       }
-      const i = at(data, k, 4);
       const own = <f32>load<u8>(i, 3) * <f32>(1.0 / 255.0);
       const under = load<f32>(at(coverage, k, 4)) * opacity;
       if (under <= least || own >= 1) continue;

@@ -15,6 +15,38 @@ const chunk = 64;
 /** Pixels from the point within which rings and angles bend too much to look for them at every fourth pixel only. */
 const near: f32 = 64;
 
+/** Pixels of a block's side: 2^4. */
+// @ts-ignore: a decorator of the compiler
+@inline
+const side = 4;
+
+/**
+ * Says of each block of 16 x 16 pixels whether something is seen in it, or in one that is no farther than so many blocks.
+ * @param to u8 of each block, in rows
+ */
+export function seenBlocks(data: usize, width: i32, height: i32, farthest: i32, room: usize, to: usize): void {
+  const wide = (width + 15) >> side;
+  const high = (height + 15) >> side;
+  memory.fill(room, 0, <usize>(wide * high));
+  for (let y = 0; y < height; y++) {
+    const row = at(data, y * width, 4);
+    const blocks = at(room, (y >> side) * wide, 1);
+    let x = 0;
+    for (; x + 4 <= width; x += 4)
+      if (v128.any_true(i32x4.shr_u(v128.load(at(row, x, 4)), 24))) store<u8>(at(blocks, x >> side, 1), 1);
+    for (; x < width; x++) if (load<u8>(at(row, x, 4), 3)) store<u8>(at(blocks, x >> side, 1), 1);
+  }
+  memory.fill(to, 0, <usize>(wide * high));
+  for (let y = 0; y < high; y++)
+    for (let x = 0; x < wide; x++) {
+      if (!load<u8>(at(room, y * wide + x, 1))) continue;
+      const first = max(0, x - farthest);
+      const count = min(wide, x + farthest + 1) - first;
+      for (let v = max(0, y - farthest); v < min(high, y + farthest + 1); v++)
+        memory.fill(at(to, v * wide + first, 1), 1, <usize>count);
+    }
+}
+
 /** The sum of four samples. @param origin of the pixel that lies at place 0 */
 // @ts-ignore: a decorator of the compiler
 @inline
@@ -122,7 +154,9 @@ function layCells(from: usize, width: i32, height: i32, x: f64, y: f64, radius: 
 }
 
 /** The same from means of two pixels: of neighbours in a row where the ring goes sideways, else in a column. */
-function layCellsOfPairs(columns: usize, rows: usize, width: i32, height: i32, x: f64, y: f64, radius: f32, towards: usize, count: i32, samples: i32, cells: usize): void {
+function layCellsOfPairs(columns: usize, rows: usize, width: i32, height: i32, x: f64, y: f64, blocks: usize, radius: f32, towards: usize, count: i32, samples: i32, cells: usize): void {
+  const wideBlocks = (width + 15) >> side;
+  const highBlocks = (height + 15) >> side;
   const wide = (width + 1) >> 1;
   const high = (height + 1) >> 1;
   const besideColumns = beforeFirst(columns, wide);
@@ -139,6 +173,12 @@ function layCellsOfPairs(columns: usize, rows: usize, width: i32, height: i32, x
   for (let k = 0; k < count; k++) {
     const way = at(towards, k, 16);
     const to = at(cells, k, 16);
+    const column = <i32>(<f32>x + radius * load<f32>(way)) >> side;
+    const row = <i32>(<f32>y + radius * load<f32>(way, 4)) >> side;
+    if (<u32>column < <u32>wideBlocks && <u32>row < <u32>highBlocks && !load<u8>(at(blocks, row * wideBlocks + column, 1))) {
+      v128.store(to, i32x4.splat(0));
+      continue;
+    }
     if (abs(load<f32>(way, 8)) >= abs(load<f32>(way, 12)))
       v128.store(to, sumOfCell(besideColumns, wide, height, columnMost, placeOf(columnCentre, columnSizes, way), samples, beside));
     else v128.store(to, sumOfCell(besideRows, width, high, rowMost, placeOf(rowCentre, rowSizes, way), samples, beside));
@@ -185,6 +225,7 @@ function layEnds(cells: usize, steps: i32, reach: i32, closed: bool): void {
  * Of each ring of a picture the means over an angle about where each of `steps` cells begins, and two more.
  * @param from a part of the picture, in which the point is at x and y, that holds the rings before `paired`; the others are taken
  * from means of two pixels, in `columns` of neighbours in a row and in `rows` of those in a column
+ * @param blocks of the picture near which something is seen, as of `seenBlocks`
  * @param towards f32 of each cell: cosine and sine of its middle, and what they become from its start to its end
  * @param samples i32 of each ring: in each of its cells, a multiple of four
  * @param half how many cells are half a mean; no more than `steps` - 3 if the rings are closed
@@ -203,6 +244,7 @@ export function layRings(
   height: i32,
   cx: f64,
   cy: f64,
+  blocks: usize,
   paired: i32,
   least: i32,
   count: i32,
@@ -229,7 +271,7 @@ export function layRings(
         const ways = at(towards, done, 16);
         const now = min(some, steps - done);
         if (first + n < paired) layCells(from, wide, high, x, y, radius, ways, now, each, cells);
-        else layCellsOfPairs(columns, rows, width, height, cx, cy, radius, ways, now, each, cells);
+        else layCellsOfPairs(columns, rows, width, height, cx, cy, blocks, radius, ways, now, each, cells);
       }
     for (let n = 0; n < rings; n++) {
       const cells = at(at(room, n * apart, 16), reach, 16);

@@ -55,29 +55,41 @@ function halveRow1(upper: usize, lower: usize, width: i32, out: usize): void {
  */
 export function enlarge(from: usize, to: usize, width: i32, height: i32, channels: i32, line: usize): void {
   const columns = (width + 1) >> 1;
-  const rows = (height + 1) >> 1;
-  const bytes = channels * 4;
-  const row = columns * bytes;
   const middle = line + 16;
   for (let y = 0; y < height; y++) {
-    const near = at(from, y >> 1, row);
-    const other = at(from, min(rows - 1, max(0, (y & 1) == 0 ? (y >> 1) - 1 : (y >> 1) + 1)), row);
-    for (let i: usize = 0; i < <usize>row; i += 16) {
-      const a = v128.load(near + i);
-      const b = v128.load(other + i);
-      v128.store(middle + i, f32x4.add(a, f32x4.mul(f32x4.sub(b, a), f32x4.splat(0.25))));
-    }
-    const out = at(to, y, width * bytes);
     if (channels == 4) {
-      v128.store(line, v128.load(middle));
-      v128.store(at(middle, columns, 16), v128.load(at(middle, columns - 1, 16)));
-      enlargeRow4(middle, width, out);
-    } else {
-      store<f32>(middle - 4, load<f32>(middle));
-      store<f32>(at(middle, columns, 4), load<f32>(at(middle, columns - 1, 4)));
-      enlargeRow1(middle, width, out);
+      enlargedRow(from, width, height, y, line, at(to, y * width, 16));
+      continue;
     }
+    betweenRows(from, columns * 4, height, y, middle);
+    store<f32>(middle - 4, load<f32>(middle));
+    store<f32>(at(middle, columns, 4), load<f32>(at(middle, columns - 1, 4)));
+    enlargeRow1(middle, width, at(to, y * width, 4));
   }
+}
+
+/** What lies at a row of what is made, between two of `from`. @param row bytes of each */
+// @ts-ignore: a decorator of the compiler
+@inline
+function betweenRows(from: usize, row: i32, height: i32, y: i32, to: usize): void {
+  const rows = (height + 1) >> 1;
+  const near = at(from, y >> 1, row);
+  const other = at(from, min(rows - 1, max(0, (y & 1) == 0 ? (y >> 1) - 1 : (y >> 1) + 1)), row);
+  for (let i: usize = 0; i < <usize>row; i += 16) {
+    const a = v128.load(near + i);
+    const b = v128.load(other + i);
+    v128.store(to + i, f32x4.add(a, f32x4.mul(f32x4.sub(b, a), f32x4.splat(0.25))));
+  }
+}
+
+/** One row of a picture of four floats a pixel, twice as large. @param line as `enlarge` takes it */
+export function enlargedRow(from: usize, width: i32, height: i32, y: i32, line: usize, out: usize): void {
+  const columns = (width + 1) >> 1;
+  const middle = line + 16;
+  betweenRows(from, columns * 16, height, y, middle);
+  v128.store(line, v128.load(middle));
+  v128.store(at(middle, columns, 16), v128.load(at(middle, columns - 1, 16)));
+  enlargeRow4(middle, width, out);
 }
 
 // @ts-ignore: a decorator of the compiler

@@ -1,12 +1,14 @@
 import { at, hash, hashes, lightOf, mixed, pixel, rounded, storePixel, within } from './vectors';
 
 /**
- * Grain, strongest in the middle tones. Its cells are counted from where (ox, oy) is.
+ * Grain, strongest in the middle tones.
+ * @param row pixels from row to row
  * @param columns which cell each column lies in (i32), counted from the first  @param first its number
  * @param noise memory for three floats a cell of a row, and for three a pixel of a row, rounded up to vectors
  */
 export function grain(
   data: usize,
+  row: i32,
   width: i32,
   height: i32,
   columns: usize,
@@ -36,7 +38,7 @@ export function grain(
     }
     known = v;
     for (let x = 0; x < width; x += 4) {
-      const i = at(data, y * width + x, 4);
+      const i = at(data, y * row + x, 4);
       const made = grained(v128.load(i), at(reds, x, 4), stride, strength);
       // The next row begins where this one ends: of the last vector only what belongs to it is stored.
       const rest = width - x;
@@ -79,6 +81,7 @@ function noiseOfRow(noise: usize, apart: usize, cells: i32, first: i32, v: i32, 
 // @ts-ignore: a decorator of the compiler
 @inline
 function grained(pixels: v128, noise: usize, stride: usize, strength: f32): v128 {
+  if (!v128.any_true(i32x4.shr_u(pixels, 24))) return pixels;
   const red = channel(pixels, 0);
   const green = channel(pixels, 8);
   const blue = channel(pixels, 16);
