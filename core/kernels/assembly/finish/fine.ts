@@ -1,5 +1,5 @@
 import { storeStraight } from './premultiplied';
-import { at, dithersAt, pixel, rounded } from './vectors';
+import { areEven, at, dithersAt, opaqueOf, pixel, rounded } from './vectors';
 
 /*
  * Pictures of four whole numbers of 16 bits a pixel, premultiplied, in 1/128 of a step of 8 bits, with one clear pixel all
@@ -29,20 +29,6 @@ export function toFine(data: usize, stride: i32, width: i32, height: i32, to: us
 @inline
 function oneToFine(address: usize, to: usize): void {
   v128.store64_lane(to, fineOf(address), 0);
-}
-
-/** Of four pixels those that are opaque, as bits all set. */
-// @ts-ignore: a decorator of the compiler
-@inline
-function opaqueOf(four: v128): v128 {
-  return i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(255));
-}
-
-/** Whether each of four pixels is opaque or clear, as most are. */
-// @ts-ignore: a decorator of the compiler
-@inline
-function areEven(four: v128, opaque: v128): bool {
-  return i32x4.all_true(v128.or(opaque, i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(0))));
 }
 
 /** Four pixels side by side. */

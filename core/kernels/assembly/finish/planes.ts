@@ -1,4 +1,4 @@
-import { at, colourOf, ditherAt, mixed, pixel, storePixel, within } from './vectors';
+import { at, colourOf, ditherAt, mixed, opaqueOf, pixel, storePixel, within } from './vectors';
 
 /* Planes hold one float a pixel: coverage 0..1, or distances. */
 
@@ -114,13 +114,6 @@ function bare(coverage: usize, k: i32, opacity: f32): bool {
   return !v128.any_true(covered);
 }
 
-/** Whether four pixels are opaque. */
-// @ts-ignore: a decorator of the compiler
-@inline
-function areOpaque(address: usize): bool {
-  return i32x4.all_true(i32x4.eq(i32x4.shr_u(v128.load(address), 24), i32x4.splat(255)));
-}
-
 /** Lays a colour with a coverage under what is there (Porter & Duff destination-over), dithered. */
 export function layUnder(
   data: usize,
@@ -137,7 +130,7 @@ export function layUnder(
     for (let x = 0; x < width; x++) {
       const k = y * width + x;
       const i = at(data, k, 4);
-      if (x + 4 <= width && (bare(coverage, k, opacity) || areOpaque(i))) {
+      if (x + 4 <= width && (bare(coverage, k, opacity) || i32x4.all_true(opaqueOf(v128.load(i))))) {
         x += 3;
         continue;
       }

@@ -1,5 +1,5 @@
 import { enlargedRow } from './sizes';
-import { at, ditherAt, dithersAt, lightOf, mixed, pixel, rounded, storePixel, withAlpha } from './vectors';
+import { areEven, at, ditherAt, dithersAt, lightOf, mixed, opaqueOf, pixel, rounded, storePixel, withAlpha } from './vectors';
 
 /* Pictures of four floats a pixel, 0..255: colours times alpha, and alpha. */
 
@@ -106,14 +106,9 @@ function shineRow(data: usize, width: i32, y: i32, light: usize, factors: v128):
 // @ts-ignore: a decorator of the compiler
 @inline
 function storeTwoEven(above: v128, below: v128, to: usize): bool {
-  const full = i32x4.splat(255);
-  const alphas = i32x4.shr_u(above, 24);
-  const others = i32x4.shr_u(below, 24);
-  const opaque = i32x4.eq(alphas, full);
-  const otherOpaque = i32x4.eq(others, full);
-  const even = v128.or(opaque, i32x4.eq(alphas, i32x4.splat(0)));
-  const otherEven = v128.or(otherOpaque, i32x4.eq(others, i32x4.splat(0)));
-  if (!i32x4.all_true(v128.and(even, otherEven))) return false;
+  const opaque = opaqueOf(above);
+  const otherOpaque = opaqueOf(below);
+  if (!areEven(above, opaque) || !areEven(below, otherOpaque)) return false;
   const one = v128.and(above, opaque);
   const other = v128.and(below, otherOpaque);
   const left = i16x8.add(i16x8.extend_low_i8x16_u(one), i16x8.extend_low_i8x16_u(other));

@@ -105,3 +105,17 @@ export function hashes(a: v128, b: i32, c: i32): v128 {
   h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 15)), i32x4.splat(<i32>0x846ca68b));
   return f32x4.mul(f32x4.convert_i32x4_u(v128.xor(h, i32x4.shr_u(h, 16))), f32x4.splat(1.0 / 4294967296.0));
 }
+
+/** Of four pixels those that are opaque, as bits all set. */
+// @ts-ignore: a decorator of the compiler
+@inline
+export function opaqueOf(four: v128): v128 {
+  return i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(255));
+}
+
+/** Whether each of four pixels is opaque or clear, as most are. */
+// @ts-ignore: a decorator of the compiler
+@inline
+export function areEven(four: v128, opaque: v128): bool {
+  return i32x4.all_true(v128.or(opaque, i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(0))));
+}
