@@ -1,5 +1,6 @@
 import { exposureOf } from '../learned/exposure.ts';
-import { lumaOf } from '../pixels/color.ts';
+import { lumaShares } from '../pixels/color.ts';
+import { floatsAt, inFilterKernel } from '../pixels/filter-kernel.ts';
 import { boxBlur, boxCounts } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
@@ -61,15 +62,32 @@ const ramp = (value: number, from: number, to: number): number =>
  * brought to where photographs have it, or nothing dark would show an edge.
  */
 function edgesOf(seen: Rgba): Edges {
-  const { width, height, data } = seen;
   const exposed = exposureOf(seen) ?? Float32Array.from({ length: 256 }, (_, v) => v / 255);
-  const luma = makePlane(width, height);
-  for (let i = 0; i < luma.data.length; i++)
-    luma.data[i] = 255 * lumaOf(exposed[data[i * 4]!]!, exposed[data[i * 4 + 1]!]!, exposed[data[i * 4 + 2]!]!);
+  const luma = brightness(seen, exposed);
   return { narrow: slopesOf(boxBlur(luma, 1)), wide: slopesOf(boxBlur(boxBlur(luma, 2), 2)) };
 }
 
-function slopesOf({ width, height, data }: Plane): Plane {
+/** Brightness 0..255 of every pixel. @param exposed what each step of a channel becomes, 0..1 */
+export function brightness({ width, height, data }: Rgba, exposed: Float32Array): Plane {
+  const tables = Float64Array.from({ length: 768 }, (_, k) => lumaShares[k >> 8]! * exposed[k & 255]!);
+  const made = inFilterKernel([data, tables, 4 * width * height], (kernel, from, table, to) => {
+    kernel.brightness(from, width * height, table, to);
+    return floatsAt(kernel, to, width * height);
+  });
+  if (made) return { width, height, data: made };
+  const luma = makePlane(width, height);
+  for (let i = 0; i < luma.data.length; i++)
+    luma.data[i] = 255 * (tables[data[i * 4]!]! + tables[256 + data[i * 4 + 1]!]! + tables[512 + data[i * 4 + 2]!]!);
+  return luma;
+}
+
+/** Half the length of the difference of what lies on both sides of every pixel; 0 on the border. */
+export function slopesOf({ width, height, data }: Plane): Plane {
+  const made = inFilterKernel([data, data.byteLength + 16], (kernel, from, to) => {
+    kernel.slopes(from, width, height, to);
+    return floatsAt(kernel, to, width * height);
+  });
+  if (made) return { width, height, data: made };
   const slopes = makePlane(width, height);
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {

@@ -33,7 +33,11 @@ export function labOf(picture: Rgba): Float32Array {
   return lab;
 }
 
+/** What red, green and blue add to luma (Rec. 709). */
+export const lumaShares = [0.2126, 0.7152, 0.0722] as const;
+const [ofRed, ofGreen, ofBlue] = lumaShares;
+
 /** Luma (Rec. 709 weights on sRGB bytes), 0..255. */
 export function lumaOf(r: number, g: number, b: number): number {
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  return ofRed * r + ofGreen * g + ofBlue * b;
 }

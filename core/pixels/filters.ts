@@ -1,3 +1,4 @@
+import { floatsAt, inFilterKernel } from './filter-kernel.ts';
 import { makePlane, type Bytes, type Plane } from './raster.ts';
 
 /** Mean over a (2r+1)-wide window along rows, edges repeated; running sums, so the cost does not depend on r. */
@@ -69,6 +70,12 @@ function boxColumns(
 export function boxBlur(plane: Plane, radius: number): Plane {
   const { width, height } = plane;
   if (radius < 1) return { ...plane, data: plane.data.slice() };
+  const size = plane.data.byteLength;
+  const made = inFilterKernel([plane.data, size, 8 * width + 16], (kernel, from, rows, sums) => {
+    kernel.boxMean(from, width, height, radius, rows, sums, from);
+    return floatsAt(kernel, from, width * height);
+  });
+  if (made) return { width, height, data: made };
   const rows = new Float32Array(width * height);
   const data = new Float32Array(width * height);
   boxRows(plane.data, rows, width, height, radius);
@@ -79,6 +86,12 @@ export function boxBlur(plane: Plane, radius: number): Plane {
 /** How many pixels of the square window of radius r around each pixel are set (0/1), edges repeated; exact. @param radius up to 127 */
 export function boxCounts(bytes: Bytes, radius: number): Uint16Array {
   const { width, height, data } = bytes;
+  const room = [width * height, 2 * width + 32, 2 * width * height + 32];
+  const made = inFilterKernel([data, ...room], (kernel, from, lines, sums, to) => {
+    kernel.boxCounts(from, width, height, radius, lines, sums, to);
+    return new Uint16Array(kernel.memory.buffer, to, width * height).slice();
+  });
+  if (made) return made;
   const rows = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
     const row = y * width;

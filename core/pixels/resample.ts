@@ -1,3 +1,4 @@
+import { inFilterKernel } from './filter-kernel.ts';
 import { makeBytes, makePlane, makeRgba, type Bytes, type Plane, type Rgba } from './raster.ts';
 
 /**
@@ -8,6 +9,12 @@ export function halve(picture: Rgba): Rgba {
   const { width, height, data } = picture;
   const out = makeRgba((width + 1) >> 1, (height + 1) >> 1);
   const made = out.data;
+  const byKernel = inFilterKernel([data, made.length], (kernel, from, to) => {
+    kernel.halve(from, width, height, to);
+    made.set(new Uint8Array(kernel.memory.buffer, to, made.length));
+    return out;
+  });
+  if (byKernel) return byKernel;
   for (let y = 0; y < out.height; y++) {
     const row0 = y * 2 * width;
     const row1 = Math.min(height - 1, y * 2 + 1) * width;
@@ -133,6 +140,13 @@ export function averagedTo(picture: Rgba, width: number, height: number): Rgba {
   const rows = sharesOf(picture.height, height);
   const out = makeRgba(width, height);
   const { data } = picture;
+  const shares = [columns, rows].flatMap(({ first, start, share }) => [first, start, share]);
+  const byKernel = inFilterKernel([out.data.length, data, ...shares], (kernel, to, from, ...addresses) => {
+    kernel.averaged(from, picture.width, ...addresses, width, height, to);
+    out.data.set(new Uint8Array(kernel.memory.buffer, to, out.data.length));
+    return out;
+  });
+  if (byKernel) return byKernel;
   for (let y = 0, o = 0; y < height; y++) {
     for (let x = 0; x < width; x++, o += 4) {
       let r = 0;

@@ -1,0 +1,4 @@
+export { freeFrom, reserve } from '../memory';
+export { boxCounts, boxMean } from './boxes';
+export { averaged, halve } from './sizes';
+export { brightness, slopes } from './edges';
