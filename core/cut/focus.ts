@@ -1,6 +1,7 @@
+import { floatsAt } from '../kernels/shared.ts';
 import { exposureOf } from '../learned/exposure.ts';
 import { lumaShares } from '../pixels/color.ts';
-import { floatsAt, inFilterKernel } from '../pixels/filter-kernel.ts';
+import { filterKernel } from '../pixels/filter-kernel.ts';
 import { boxBlur, boxCounts } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
@@ -70,7 +71,7 @@ function edgesOf(seen: Rgba): Edges {
 /** Brightness 0..255 of every pixel. @param exposed what each step of a channel becomes, 0..1 */
 export function brightness({ width, height, data }: Rgba, exposed: Float32Array): Plane {
   const tables = Float64Array.from({ length: 768 }, (_, k) => lumaShares[k >> 8]! * exposed[k & 255]!);
-  const made = inFilterKernel([data, tables, 4 * width * height], (kernel, from, table, to) => {
+  const made = filterKernel.within([data, tables, 4 * width * height], (kernel, from, table, to) => {
     kernel.brightness(from, width * height, table, to);
     return floatsAt(kernel, to, width * height);
   });
@@ -83,7 +84,7 @@ export function brightness({ width, height, data }: Rgba, exposed: Float32Array)
 
 /** Half the length of the difference of what lies on both sides of every pixel; 0 on the border. */
 export function slopesOf({ width, height, data }: Plane): Plane {
-  const made = inFilterKernel([data, data.byteLength + 16], (kernel, from, to) => {
+  const made = filterKernel.within([data, data.byteLength + 16], (kernel, from, to) => {
     kernel.slopes(from, width, height, to);
     return floatsAt(kernel, to, width * height);
   });

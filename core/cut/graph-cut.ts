@@ -34,13 +34,16 @@ export function contrastScale(picture: Rgba): number {
   for (let y = 0; y + 1 < height; y += 2) {
     for (let x = 0; x + 1 < width; x += 2) {
       const i = (y * width + x) * 4;
-      for (const j of [i + 4, i + width * 4]) {
-        sum += (data[i]! - data[j]!) ** 2 + (data[i + 1]! - data[j + 1]!) ** 2 + (data[i + 2]! - data[j + 2]!) ** 2;
-        n++;
-      }
+      sum += squaredGap(data, i, i + 4) + squaredGap(data, i, i + width * 4);
+      n += 2;
     }
   }
   return n > 0 && sum > 0 ? n / (2 * sum) : 0.001;
+}
+
+function squaredGap(data: Uint8ClampedArray, i: number, j: number): number {
+  const [r, g, b] = [data[i]! - data[j]!, data[i + 1]! - data[j + 1]!, data[i + 2]! - data[j + 2]!];
+  return r * r + g * g + b * b;
 }
 
 const hard = 1e4;

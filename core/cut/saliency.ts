@@ -1,4 +1,5 @@
 import { makePlane, type Plane } from '../pixels/raster.ts';
+import { shortestPaths, type Steps } from '../pixels/shortest-paths.ts';
 import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
 
 /** Which part of a picture one press takes: everything near, or only the thing that stands out. */
@@ -40,63 +41,18 @@ function buildGraph(s: Superpixels, borders: Uint8Array): Graph {
     for (let b = 0; b < count; b++) if (touching[a * count + b]) list.push(b);
     neighbours.push(list);
   }
-  return { neighbours, colourDistance, geodesic: allShortestPaths(neighbours, colourDistance, count) };
-}
-
-/** Least of the waiting nodes first: a binary heap over typed arrays, each entry a distance and a node. */
-class Waiting {
-  private readonly keys: Float32Array;
-  private readonly nodes: Int32Array;
-  private count = 0;
-  /** The distance of what was taken last. */
-  key = 0;
-
-  constructor(most: number) {
-    this.keys = new Float32Array(most);
-    this.nodes = new Int32Array(most);
-  }
-
-  add(key: number, node: number): void {
-    const { keys, nodes } = this;
-    let i = this.count++;
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if (keys[up]! <= key) break;
-      keys[i] = keys[up]!;
-      nodes[i] = nodes[up]!;
-      i = up;
-    }
-    keys[i] = key;
-    nodes[i] = node;
-  }
-
-  /** The nearest node, or -1. */
-  take(): number {
-    if (this.count === 0) return -1;
-    const { keys, nodes } = this;
-    const node = nodes[0]!;
-    this.key = keys[0]!;
-    const n = --this.count;
-    const [key, last] = [keys[n]!, nodes[n]!];
-    let i = 0;
-    for (let child = 1; child < n; child = 2 * i + 1) {
-      if (child + 1 < n && keys[child + 1]! < keys[child]!) child++;
-      if (keys[child]! >= key) break;
-      keys[i] = keys[child]!;
-      nodes[i] = nodes[child]!;
-      i = child;
-    }
-    keys[i] = key;
-    nodes[i] = last;
-    return node;
-  }
+  return {
+    neighbours,
+    colourDistance,
+    geodesic: shortestPaths(shortSteps(neighbours, colourDistance, count), farthest),
+  };
 }
 
 /** What is farther by colour than this belongs to nothing here: exp(-d² / 2σ²) is below 1e-4 there. */
 const farthest = 30;
 
 /** The steps from each node that are no longer than `farthest`, one after another: where they lead to, and how long they are. */
-function shortSteps(neighbours: number[][], cost: Float32Array, count: number) {
+function shortSteps(neighbours: number[][], cost: Float32Array, count: number): Steps {
   const start = new Int32Array(count + 1);
   const most = neighbours.reduce((sum, list) => sum + list.length, 0);
   const [to, step] = [new Int32Array(most), new Float32Array(most)];
@@ -110,32 +66,7 @@ function shortSteps(neighbours: number[][], cost: Float32Array, count: number) {
     }
     start[a + 1] = found;
   }
-  return { start, to, step };
-}
-
-/** Dijkstra from every node, as far as `farthest`; Infinity beyond. */
-function allShortestPaths(neighbours: number[][], cost: Float32Array, count: number): Float32Array {
-  const { start, to, step } = shortSteps(neighbours, cost, count);
-  const out = new Float32Array(count * count).fill(Infinity);
-  const waiting = new Waiting(to.length + 1);
-  for (let from = 0; from < count; from++) {
-    const row = from * count;
-    out[row + from] = 0;
-    waiting.add(0, from);
-    for (let a = waiting.take(); a >= 0; a = waiting.take()) {
-      const here = out[row + a]!;
-      // A longer way to a node that was reached on a shorter one meanwhile.
-      if (waiting.key > here) continue;
-      for (let k = start[a]!; k < start[a + 1]!; k++) {
-        const d = Math.fround(here + step[k]!);
-        const other = row + to[k]!;
-        if (d > farthest || d >= out[other]!) continue;
-        out[other] = d;
-        waiting.add(d, to[k]!);
-      }
-    }
-  }
-  return out;
+  return { start, to: to.subarray(0, found), step: step.subarray(0, found) };
 }
 
 /** Border length over root of area of the region each superpixel belongs to, for the border superpixels with `weights` above 0. */

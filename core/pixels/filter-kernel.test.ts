@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { brightness, slopesOf } from '../cut/focus.ts';
 import { boxBlur, boxCounts } from './filters.ts';
-import { inFilterKernel, withoutFilterKernel } from './filter-kernel.ts';
+import { filterKernel } from './filter-kernel.ts';
 import { seededRandom } from './random.ts';
 import { makeBytes, makePlane, makeRgba, type Bytes, type Plane, type Rgba } from './raster.ts';
 import { averagedTo, halve } from './resample.ts';
@@ -30,7 +30,7 @@ function anyPicture(width: number, height: number): Rgba {
 /** The kernel and the plain way make the same numbers, to the last bit. */
 function alike<T extends object>(work: () => T, about: string): T {
   const made = work();
-  expect(made, about).to.deep.equal(withoutFilterKernel(work));
+  expect(made, about).to.deep.equal(filterKernel.without(work));
   return made;
 }
 
@@ -40,7 +40,8 @@ const sizes = Array.from({ length: 24 }, (_, n) =>
 );
 
 describe('filters by the kernel and the plain way', () => {
-  it('the kernel runs here, so that both are compared', () => expect(inFilterKernel([8], () => true)).to.equal(true));
+  it('the kernel runs here, so that both are compared', () =>
+    expect(filterKernel.within([8], () => true)).to.equal(true));
 
   it('box means are the same, and the mean of a window with its borders repeated', () => {
     for (const [width, height] of sizes as [number, number][]) {

@@ -1,4 +1,5 @@
-import { floatsAt, inFilterKernel } from './filter-kernel.ts';
+import { floatsAt } from '../kernels/shared.ts';
+import { filterKernel } from './filter-kernel.ts';
 import { makePlane, type Bytes, type Plane } from './raster.ts';
 
 /** Mean over a (2r+1)-wide window along rows, edges repeated; running sums, so the cost does not depend on r. */
@@ -71,7 +72,7 @@ export function boxBlur(plane: Plane, radius: number): Plane {
   const { width, height } = plane;
   if (radius < 1) return { ...plane, data: plane.data.slice() };
   const size = plane.data.byteLength;
-  const made = inFilterKernel([plane.data, size, 8 * width + 16], (kernel, from, rows, sums) => {
+  const made = filterKernel.within([plane.data, size, 8 * width + 16], (kernel, from, rows, sums) => {
     kernel.boxMean(from, width, height, radius, rows, sums, from);
     return floatsAt(kernel, from, width * height);
   });
@@ -87,7 +88,7 @@ export function boxBlur(plane: Plane, radius: number): Plane {
 export function boxCounts(bytes: Bytes, radius: number): Uint16Array {
   const { width, height, data } = bytes;
   const room = [width * height, 2 * width + 32, 2 * width * height + 32];
-  const made = inFilterKernel([data, ...room], (kernel, from, lines, sums, to) => {
+  const made = filterKernel.within([data, ...room], (kernel, from, lines, sums, to) => {
     kernel.boxCounts(from, width, height, radius, lines, sums, to);
     return new Uint16Array(kernel.memory.buffer, to, width * height).slice();
   });

@@ -1,4 +1,4 @@
-import { inFilterKernel } from './filter-kernel.ts';
+import { filterKernel } from './filter-kernel.ts';
 import { makeBytes, makePlane, makeRgba, type Bytes, type Plane, type Rgba } from './raster.ts';
 
 /**
@@ -9,7 +9,7 @@ export function halve(picture: Rgba): Rgba {
   const { width, height, data } = picture;
   const out = makeRgba((width + 1) >> 1, (height + 1) >> 1);
   const made = out.data;
-  const byKernel = inFilterKernel([data, made.length], (kernel, from, to) => {
+  const byKernel = filterKernel.within([data, made.length], (kernel, from, to) => {
     kernel.halve(from, width, height, to);
     made.set(new Uint8Array(kernel.memory.buffer, to, made.length));
     return out;
@@ -141,7 +141,7 @@ export function averagedTo(picture: Rgba, width: number, height: number): Rgba {
   const out = makeRgba(width, height);
   const { data } = picture;
   const shares = [columns, rows].flatMap(({ first, start, share }) => [first, start, share]);
-  const byKernel = inFilterKernel([out.data.length, data, ...shares], (kernel, to, from, ...addresses) => {
+  const byKernel = filterKernel.within([out.data.length, data, ...shares], (kernel, to, from, ...addresses) => {
     kernel.averaged(from, picture.width, ...addresses, width, height, to);
     out.data.set(new Uint8Array(kernel.memory.buffer, to, out.data.length));
     return out;

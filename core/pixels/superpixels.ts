@@ -1,5 +1,6 @@
 import { labOf } from './color.ts';
 import type { Rgba } from './raster.ts';
+import { superpixelKernel } from './superpixel-kernel.ts';
 
 export interface Superpixels {
   width: number;
@@ -38,12 +39,47 @@ export function superpixelsOf(picture: Rgba, target: number, compactness = 12): 
   }
   const labels = new Int32Array(width * height);
   const size = new Float32Array(count);
-  for (let round = 0; round < 6; round++) {
+  const made = { width, height, labels, count, size, lab, centre };
+  if (clusteredByKernel(made, pixelLab, step, compactness)) return made;
+  for (let round = 0; round < rounds; round++) {
     assign(pixelLab, width, height, centre, lab, labels, step, compactness);
     recentre(pixelLab, width, labels, count, centre, lab, size);
   }
-  return { width, height, labels, count, size, lab, centre };
+  return made;
 }
+
+const rounds = 6;
+
+/** @returns false, and nothing was done, where the kernel cannot be used */
+function clusteredByKernel(made: Superpixels, pixelLab: Float32Array, step: number, compactness: number): boolean {
+  const { width, height, labels, count, size, lab, centre } = made;
+  const planes = new Float32Array(pixelLab.length);
+  for (let i = 0, n = labels.length; i < n; i++) {
+    planes[i] = pixelLab[3 * i]!;
+    planes[n + i] = pixelLab[3 * i + 1]!;
+    planes[2 * n + i] = pixelLab[3 * i + 2]!;
+  }
+  const room = [size.byteLength, labels.byteLength, labels.byteLength, 40 * count];
+  const spatial = (compactness / step) ** 2;
+  return (
+    superpixelKernel.within([planes, centre, lab, ...room], (kernel, ...addresses) => {
+      const [colours, centres, labs, sizes, best, found, sums] = addresses as Addresses;
+      const about = [sizes, step, spatial, rounds, best, found, sums];
+      kernel.clusters(colours, width, height, count, centres, labs, ...about);
+      const { buffer } = kernel.memory;
+      labels.set(new Int32Array(buffer, found, labels.length));
+      for (const [list, address] of [
+        [size, sizes],
+        [lab, labs],
+        [centre, centres],
+      ] as const)
+        list.set(new Float32Array(buffer, address, list.length));
+      return true;
+    }) ?? false
+  );
+}
+
+type Addresses = [number, number, number, number, number, number, number];
 
 function assign(
   pixelLab: Float32Array,

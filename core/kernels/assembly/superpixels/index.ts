@@ -1,0 +1,3 @@
+export { freeFrom, reserve } from '../memory';
+export { clusters } from './clusters';
+export { shortestPaths } from './paths';
