@@ -1,4 +1,4 @@
-/** npm run kernels: builds the WebAssembly kernels of core from their AssemblyScript source into modules that hold their bytes. */
+/** npm run kernels: builds the WebAssembly kernels of core from their AssemblyScript source into modules that hold their code. */
 import { execFile } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -17,8 +17,8 @@ async function build(name: string, workplace: string): Promise<void> {
   const wasm = join(workplace, `${name}.wasm`);
   const entry = join(source, name, 'index.ts');
   await run(process.execPath, [compiler, entry, ...flags, '--outFile', wasm], { cwd: root });
-  const bytes = [...readFileSync(wasm)].join(',');
-  const text = `/** Made by scripts/kernels.ts. */\nexport const ${name}KernelBytes: Uint8Array = Uint8Array.from([${bytes}]);\n`;
+  const code = `export const ${name}Code = new KernelCode(\n  '${readFileSync(wasm).toString('base64')}',\n);`;
+  const text = `/** Made by scripts/kernels.ts. */\nimport { KernelCode } from '../instance.ts';\n\n${code}\n`;
   writeFileSync(join(target, `${name}.ts`), text);
 }
 

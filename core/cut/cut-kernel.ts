@@ -1,5 +1,5 @@
-import { cutKernelBytes } from '../kernels/built/cut.ts';
-import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
+import { cutCode } from '../kernels/built/cut.ts';
+import { Layout, type Kernel } from '../kernels/instance.ts';
 import { numbersEach, type ClusterWork, type PlaneThrough, type Samples } from './colour-clusters.ts';
 import type { GraphCutInput } from './graph-cut.ts';
 
@@ -11,8 +11,6 @@ interface CutKernel extends Kernel {
   assignSamples(colours: number, labels: number, count: number, parameters: number, components: number): void;
 }
 
-const canCut = canRun(cutKernelBytes);
-
 /** The kernel of the last cut, and up to how much memory it is kept. */
 let kept: CutKernel | null = null;
 const keptBytes = 96e6;
@@ -20,7 +18,7 @@ const keptBytes = 96e6;
 let plainly = false;
 
 const kernelOfCuts = (): CutKernel | null =>
-  canCut && !plainly ? (kept ??= instanceOf<CutKernel>(cutKernelBytes)) : null;
+  cutCode.runs && !plainly ? (kept ??= cutCode.instance<CutKernel>()) : null;
 
 /** Cuts without the kernel, as a machine does that cannot run it: for comparing both. */
 export function cuttingPlainly<T>(work: () => T): T {

@@ -16,7 +16,7 @@ const greenWeight = 1 - redWeight - blueWeight;
  */
 export function toLimitedI420(data: Uint8ClampedArray, width: number, height: number, out: Uint8Array): void {
   if (width % 2 !== 0 || height % 2 !== 0) throw new RangeError('4:2:0 needs even sides.');
-  if (canConvertByKernel && width >= 4) convertByKernel(data, width, height, wholeWeights, out);
+  if (canConvertByKernel() && width >= 4) convertByKernel(data, width, height, wholeWeights, out);
   else plainLimitedI420(data, width, height, out);
 }
 

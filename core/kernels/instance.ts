@@ -5,7 +5,7 @@ interface WebAssemblyApi {
   validate(bytes: Uint8Array): boolean;
 }
 
-const api = (globalThis as { WebAssembly?: WebAssemblyApi }).WebAssembly;
+const shared = globalThis as unknown as { WebAssembly?: WebAssemblyApi; atob(base64: string): string };
 
 /** Every kernel exports its memory and these two. */
 export interface Kernel {
@@ -16,14 +16,32 @@ export interface Kernel {
   freeFrom(): number;
 }
 
-/** Whether this machine can run a kernel: old ones lack its vector instructions. */
-export const canRun = (bytes: Uint8Array): boolean => api !== undefined && api.validate(bytes);
+/** The code of a kernel, read and compiled when it is wanted first. */
+export class KernelCode {
+  private module: object | null | undefined;
 
-/** A kernel ready to run, with memory of its own. @throws CompileError where `canRun` says no */
-export function instanceOf<T extends Kernel>(bytes: Uint8Array): T {
-  const module = new api!.Module(bytes);
-  const imports = { env: { abort: () => undefined } };
-  return new api!.Instance(module, imports).exports as unknown as T;
+  /** @param base64 the bytes of a WebAssembly module */
+  constructor(private readonly base64: string) {}
+
+  /** Null where this machine cannot run it: old ones lack its vector instructions. */
+  private get compiled(): object | null {
+    if (this.module === undefined) {
+      const bytes = Uint8Array.from(shared.atob(this.base64), (letter) => letter.charCodeAt(0));
+      this.module = shared.WebAssembly?.validate(bytes) ? new shared.WebAssembly.Module(bytes) : null;
+    }
+    return this.module;
+  }
+
+  /** Whether this machine can run it. */
+  get runs(): boolean {
+    return this.compiled !== null;
+  }
+
+  /** A kernel ready to run, with memory of its own. @throws TypeError where it does not run */
+  instance<T extends Kernel>(): T {
+    const imports = { env: { abort: () => undefined } };
+    return new shared.WebAssembly!.Instance(this.compiled!, imports).exports as unknown as T;
+  }
 }
 
 /** Hands out parts of a kernel's memory, one after another. */

@@ -1,4 +1,4 @@
-import { canRun, instanceOf, Layout, type Kernel } from './instance.ts';
+import { Layout, type Kernel, type KernelCode } from './instance.ts';
 
 type List = Uint8Array | Uint8ClampedArray | Int32Array | Float32Array | Float64Array;
 
@@ -11,11 +11,8 @@ const mostBytes = 2e9;
 export class SharedKernel<K extends Kernel> {
   private kept: K | null = null;
   private switchedOff = false;
-  private readonly runs: boolean;
 
-  constructor(private readonly bytes: Uint8Array) {
-    this.runs = canRun(bytes);
-  }
+  constructor(private readonly code: KernelCode) {}
 
   /**
    * Lays lists and room for bytes into the kernel's memory, where `work` uses them by their addresses.
@@ -24,8 +21,8 @@ export class SharedKernel<K extends Kernel> {
   within<T>(parts: readonly (List | number)[], work: (kernel: K, ...addresses: number[]) => T): T | null {
     const sizes = parts.map((part) => (typeof part === 'number' ? part : part.byteLength));
     const all = sizes.reduce((sum, size) => sum + size + 32, 0);
-    if (!this.runs || this.switchedOff || all > mostBytes) return null;
-    const kernel = (this.kept ??= instanceOf<K>(this.bytes));
+    if (this.switchedOff || !this.code.runs || all > mostBytes) return null;
+    const kernel = (this.kept ??= this.code.instance<K>());
     const layout = new Layout(kernel);
     const addresses = sizes.map((size) => layout.take(size));
     layout.reserve();

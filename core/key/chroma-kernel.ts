@@ -1,5 +1,5 @@
-import { chromaKernelBytes } from '../kernels/built/chroma.ts';
-import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
+import { chromaCode } from '../kernels/built/chroma.ts';
+import { Layout, type Kernel } from '../kernels/instance.ts';
 import { lumaOf } from '../pixels/color.ts';
 import { makeBytes, makeRgba, type Rgba } from '../pixels/raster.ts';
 import { cellBlocks, rgbOf } from './blocks.ts';
@@ -58,12 +58,12 @@ interface ChromaExports extends Kernel {
 const keptPixels = 4e6;
 let kept: ChromaExports | null = null;
 
-export const hasChromaKernel: boolean = canRun(chromaKernelBytes);
+export const hasChromaKernel = (): boolean => chromaCode.runs;
 
 /** As `chromaKeyPlain`, four colours at a time in WebAssembly. */
 export function chromaKeyByKernel(picture: Rgba, settings: ChromaSettings): Keyed {
   const large = picture.width * picture.height > keptPixels;
-  const kernel = large ? instanceOf<ChromaExports>(chromaKernelBytes) : (kept ??= instanceOf(chromaKernelBytes));
+  const kernel = large ? chromaCode.instance<ChromaExports>() : (kept ??= chromaCode.instance());
   return new ChromaRun(kernel, picture).key(settings);
 }
 

@@ -8,5 +8,5 @@ import { chromaKeyPlain } from './plain-chroma.ts';
  * @returns straight colours of the subject and its alpha, size of the picture
  */
 export function chromaKey(picture: Rgba, settings: ChromaSettings): Keyed {
-  return hasChromaKernel ? chromaKeyByKernel(picture, settings) : chromaKeyPlain(picture, settings);
+  return hasChromaKernel() ? chromaKeyByKernel(picture, settings) : chromaKeyPlain(picture, settings);
 }

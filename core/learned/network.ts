@@ -1,5 +1,5 @@
-import { networkKernelBytes } from '../kernels/built/network.ts';
-import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
+import { networkCode } from '../kernels/built/network.ts';
+import { Layout, type Kernel } from '../kernels/instance.ts';
 import type { FlowShape, NetworkLayer, NetworkModel, Weights } from './model-file.ts';
 
 interface NetworkKernel extends Kernel {
@@ -16,7 +16,7 @@ interface NetworkKernel extends Kernel {
 }
 
 /** Whether networks can be evaluated on this machine. */
-export const canEvaluate = canRun(networkKernelBytes);
+export const canEvaluate = (): boolean => networkCode.runs;
 
 const countOf = ([height, width, channels]: FlowShape): number => height * width * channels;
 
@@ -25,7 +25,7 @@ const countOf = ([height, width, channels]: FlowShape): number => height * width
  * same order, so that every machine gives the same answer.
  */
 export class Network {
-  private readonly kernel = instanceOf<NetworkKernel>(networkKernelBytes);
+  private readonly kernel = networkCode.instance<NetworkKernel>();
   private readonly places = new Map<number, number>();
   private readonly steps: (() => void)[];
   readonly inputShape: FlowShape;

@@ -22,7 +22,7 @@ const remembered = 4;
  * @param files in the open .tflite format, each taking one picture and giving one map  @throws UnreadableModel
  */
 export function lookThrough(files: readonly Uint8Array[]): Look {
-  if (!canEvaluate) return blind;
+  if (!canEvaluate()) return blind;
   const networks = files.map((file) => new Network(readModel(file)));
   const seen: { picture: Rgba; maps: Plane[] }[] = [];
   return (picture) => {

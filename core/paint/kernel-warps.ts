@@ -1,7 +1,7 @@
 import { boundsOfBlocks } from '../depth/relief-bounds.ts';
 import { raysOf, raysOverMap } from '../depth/relief.ts';
-import { warpKernelBytes } from '../kernels/built/warp.ts';
-import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
+import { warpCode } from '../kernels/built/warp.ts';
+import { Layout, type Kernel } from '../kernels/instance.ts';
 import type { Rgba } from '../pixels/raster.ts';
 import { mappedSize, type Warps } from './warps.ts';
 
@@ -16,7 +16,7 @@ interface WarpExports extends Kernel {
 const keptBytes = 160e6;
 let kept: WarpExports | null = null;
 
-export const canWarpByKernel: boolean = canRun(warpKernelBytes);
+export const canWarpByKernel = (): boolean => warpCode.runs;
 
 interface Addresses {
   picture: number;
@@ -36,7 +36,7 @@ function run(
 ): void {
   const bytes = (picture.width + 2) * (picture.height + 2) * 4;
   const large = bytes + out.data.length > keptBytes;
-  const kernel = large ? instanceOf<WarpExports>(warpKernelBytes) : (kept ??= instanceOf(warpKernelBytes));
+  const kernel = large ? warpCode.instance<WarpExports>() : (kept ??= warpCode.instance());
   const layout = new Layout(kernel);
   const at = {
     picture: layout.take(bytes),

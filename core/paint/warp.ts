@@ -7,9 +7,9 @@ import { pushOf } from '../motion/sway.ts';
 import { canWarpByKernel, kernelWarps } from './kernel-warps.ts';
 import { plainWarps } from './plain-warps.ts';
 import { isTorn, layUnder, sharesInFront, tornBlocks } from './torn.ts';
-import type { Lattice, PlacedPixels } from './warps.ts';
+import type { Lattice, PlacedPixels, Warps } from './warps.ts';
 
-const warps = canWarpByKernel ? kernelWarps : plainWarps;
+const warps = (): Warps => (canWarpByKernel() ? kernelWarps : plainWarps);
 
 /**
  * A picture with all its sways: each pixel is taken from where the waves pushed it from. The result reaches as far over
@@ -21,7 +21,7 @@ export function swayed(picture: Rgba, sways: readonly SwayNow[], shrink: number)
   const [width, height] = [picture.width + 2 * room, picture.height + 2 * room];
   const out: PlacedPixels = { x: -room, y: -room, width, height, data: new Uint8ClampedArray(width * height * 4) };
   const step = Math.max(1, Math.min(8, Math.floor((Math.min(...sways.map((s) => s.size)) * shrink) / 16)));
-  warps.sway(picture, latticeOf(sways, { width, height, step, room, shrink }), out);
+  warps().sway(picture, latticeOf(sways, { width, height, step, room, shrink }), out);
   return out;
 }
 
@@ -102,7 +102,7 @@ export function projected(
   // Pixels of the picture are counted from its own corner, and the surface from the part that is made.
   const toPixels: Homography = [shrink, 0, -picture.x, 0, shrink, -picture.y, 0, 0, 1];
   const fromPart: Homography = [1, 0, left, 0, 1, top, 0, 0, 1];
-  warps.project(picture, multiplied(toPixels, multiplied(back, fromPart)), out);
+  warps().project(picture, multiplied(toPixels, multiplied(back, fromPart)), out);
   return out;
 }
 
@@ -136,13 +136,13 @@ export function relieved(
   const out = paper();
   const front = behind ? new Uint8Array(width * height) : undefined;
   const seen = through(shrink);
-  warps.relieve(picture, map, seen, out, { front });
+  warps().relieve(picture, map, seen, out, { front });
   if (!behind || !isTorn(front!)) return out;
   const [a, b] = seen.toPicture;
   const rays = raysOf(seen, out);
   const shares = sharesInFront(front!, out, rays, Math.hypot(a, b) * Math.hypot(...rays.along));
   const under = paper();
-  warps.relieve(behind.picture, behind.map, through(behind.shrink), under, { only: tornBlocks(shares, out) });
+  warps().relieve(behind.picture, behind.map, through(behind.shrink), under, { only: tornBlocks(shares, out) });
   layUnder(out, shares, under);
   return out;
 }

@@ -1,4 +1,4 @@
-import { filtersKernelBytes } from '../kernels/built/filters.ts';
+import { filtersCode } from '../kernels/built/filters.ts';
 import type { Kernel } from '../kernels/instance.ts';
 import { SharedKernel } from '../kernels/shared.ts';
 
@@ -14,4 +14,4 @@ interface FilterKernel extends Kernel {
   slopes: Numbers;
 }
 
-export const filterKernel = new SharedKernel<FilterKernel>(filtersKernelBytes);
+export const filterKernel = new SharedKernel<FilterKernel>(filtersCode);

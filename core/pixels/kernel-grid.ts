@@ -1,5 +1,5 @@
-import { gridKernelBytes } from '../kernels/built/grid.ts';
-import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
+import { gridCode } from '../kernels/built/grid.ts';
+import { Layout, type Kernel } from '../kernels/instance.ts';
 import { coarsest, coarsestSweeps, type Bonds, type GridWork } from './grid-cycles.ts';
 
 /** What the kernel in core/kernels/assembly/grid exports; addresses are numbers. */
@@ -15,8 +15,6 @@ interface GridKernel extends Kernel {
   mix(to: number, own: number, other: number, share: number, count: number): void;
   clear(at: number, count: number): void;
 }
-
-const canSolve = canRun(gridKernelBytes);
 
 /** More than this, and a kernel's memory does not reach. */
 const mostBytes = 3.5e9;
@@ -45,8 +43,8 @@ export class KernelGrid implements GridWork {
 
   /** Null where no kernel can run, or not with as much. The bonds are copied. */
   static of(bonds: Bonds): KernelGrid | null {
-    if (!canSolve || (bonds.width + 2) * (bonds.height + 8) * 4 * 10.7 > mostBytes) return null;
-    const kernel = idle ?? instanceOf<GridKernel>(gridKernelBytes);
+    if (!gridCode.runs || (bonds.width + 2) * (bonds.height + 8) * 4 * 10.7 > mostBytes) return null;
+    const kernel = idle ?? gridCode.instance<GridKernel>();
     idle = null;
     return new KernelGrid(kernel, bonds);
   }

@@ -1,4 +1,4 @@
-import { superpixelsKernelBytes } from '../kernels/built/superpixels.ts';
+import { superpixelsCode } from '../kernels/built/superpixels.ts';
 import type { Kernel } from '../kernels/instance.ts';
 import { SharedKernel } from '../kernels/shared.ts';
 
@@ -10,4 +10,4 @@ interface SuperpixelKernel extends Kernel {
   shortestPaths: Numbers;
 }
 
-export const superpixelKernel = new SharedKernel<SuperpixelKernel>(superpixelsKernelBytes);
+export const superpixelKernel = new SharedKernel<SuperpixelKernel>(superpixelsCode);

@@ -1,14 +1,12 @@
 import { roomOfNode } from '../cut/cut-kernel.ts';
-import { shiftsKernelBytes } from '../kernels/built/shifts.ts';
-import { canRun, instanceOf, Layout, type Kernel } from '../kernels/instance.ts';
+import { shiftsCode } from '../kernels/built/shifts.ts';
+import { Layout, type Kernel } from '../kernels/instance.ts';
 import type { Arrangement, Expander } from './expansion.ts';
 
 /** What the kernel in core/kernels/assembly/shifts exports; addresses are numbers. */
 interface ShiftsKernel extends Kernel {
   expand(expansion: number): void;
 }
-
-const canExpand = canRun(shiftsKernelBytes);
 
 /** Where an expansion's alpha stands among its numbers; whether it is biased follows. */
 const alphaAt = 4;
@@ -21,7 +19,7 @@ export class KernelExpander implements Expander {
 
   /** Null where no kernel can run. */
   static of(arrangement: Arrangement): KernelExpander | null {
-    return canExpand ? new KernelExpander(instanceOf<ShiftsKernel>(shiftsKernelBytes), arrangement) : null;
+    return shiftsCode.runs ? new KernelExpander(shiftsCode.instance<ShiftsKernel>(), arrangement) : null;
   }
 
   private constructor(

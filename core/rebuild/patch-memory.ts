@@ -1,13 +1,11 @@
-import { patchesKernelBytes } from '../kernels/built/patches.ts';
-import { canRun, instanceOf, type Kernel } from '../kernels/instance.ts';
+import { patchesCode } from '../kernels/built/patches.ts';
+import type { Kernel } from '../kernels/instance.ts';
 
 /** What the kernel in core/kernels/assembly/patches exports; addresses are numbers. */
 export interface PatchKernel extends Kernel {
   patchDistance(corner: number, other: number, stride: number, limit: number): number;
   sparseDistance(corner: number, other: number, stride: number, limit: number): number;
 }
-
-const canCompare = canRun(patchesKernelBytes);
 
 /** A kernel that waits for the next rebuild, and up to how much memory it is kept. */
 let idle: PatchKernel | null = null;
@@ -40,8 +38,8 @@ export class PatchMemory {
 
   /** Makes room once, before anything is taken. @param parts bytes of each part that will be taken */
   reserve(parts: readonly number[]): void {
-    if (!canCompare || plainly) return;
-    this.kernel = idle ?? instanceOf<PatchKernel>(patchesKernelBytes);
+    if (!patchesCode.runs || plainly) return;
+    this.kernel = idle ?? patchesCode.instance<PatchKernel>();
     idle = null;
     this.next = this.kernel.freeFrom();
     this.end = this.next + parts.reduce((sum, bytes) => sum + roomFor(bytes), 0);

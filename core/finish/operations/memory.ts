@@ -1,5 +1,5 @@
-import { finishKernelBytes } from '../../kernels/built/finish.ts';
-import { canRun, instanceOf, type Kernel } from '../../kernels/instance.ts';
+import { finishCode } from '../../kernels/built/finish.ts';
+import type { Kernel } from '../../kernels/instance.ts';
 import type { Plane } from '../../pixels/raster.ts';
 import type { FinishPixels } from '../finish.ts';
 
@@ -68,7 +68,7 @@ const mostPixels = 30e6;
 /** Memory of a kernel that is kept for the next frame. */
 const keptBytes = 420e6;
 
-export const canFinishByKernel: boolean = canRun(finishKernelBytes);
+export const canFinishByKernel = (): boolean => finishCode.runs;
 
 let kept: FinishKernel | null = null;
 let switchedOff = false;
@@ -101,11 +101,11 @@ export function inKernel(
   from: Uint8ClampedArray = pixels.data,
 ): void {
   const count = pixels.width * pixels.height;
-  if (!canFinishByKernel || switchedOff || bench || count === 0 || count > mostPixels) {
+  if (!canFinishByKernel() || switchedOff || bench || count === 0 || count > mostPixels) {
     if (from !== pixels.data) pixels.data.set(from);
     return steps.forEach((step) => step(pixels, behind));
   }
-  const kernel = (kept ??= instanceOf<FinishKernel>(finishKernelBytes));
+  const kernel = (kept ??= finishCode.instance<FinishKernel>());
   const start = (kernel.freeFrom() + 15) & ~15;
   const end = start + count * beside + linesBytes;
   kernel.reserve(end + 256);
