@@ -1,3 +1,5 @@
+import { floatsAt } from '../kernels/shared.ts';
+import { filterKernel } from './filter-kernel.ts';
 import type { Bytes } from './raster.ts';
 
 /** Lower envelope of parabolas along one line; Felzenszwalb & Huttenlocher 2012, "Distance Transforms of Sampled Functions". */
@@ -32,6 +34,18 @@ const far = 1e12;
 /** Squared Euclidean distance in pixels from each pixel to the nearest set pixel of `mask`; 1e12 where none is set. */
 export function squaredDistance(mask: Bytes): Float32Array {
   const { width, height } = mask;
+  const made = filterKernel.within([mask.data, roomFor(width), 4 * width * height], (kernel, from, room, to) => {
+    kernel.squaredDistance(from, width, height, room, to);
+    return floatsAt(kernel, to, width * height);
+  });
+  return made ?? plainDistance(mask);
+}
+
+/** Bytes the kernel finds distances in. */
+const roomFor = (width: number): number => 4 * (3 * width + 3);
+
+function plainDistance(mask: Bytes): Float32Array {
+  const { width, height } = mask;
   const n = Math.max(width, height);
   const f = new Float32Array(n);
   const d = new Float32Array(n);
@@ -53,9 +67,15 @@ export function squaredDistance(mask: Bytes): Float32Array {
 
 /** All pixels within `radius` (Euclidean, pixels) of the mask, as a mask. */
 export function dilate(mask: Bytes, radius: number): Bytes {
-  const d = squaredDistance(mask);
-  const data = new Uint8Array(d.length);
+  const { width, height } = mask;
   const limit = radius * radius + 1e-3;
-  for (let i = 0; i < d.length; i++) data[i] = d[i]! <= limit ? 1 : 0;
-  return { width: mask.width, height: mask.height, data };
+  const count = width * height;
+  const made = filterKernel.within(
+    [mask.data, roomFor(width), 4 * count, count],
+    (kernel, from, room, distances, to) => {
+      kernel.within(from, width, height, limit, room, distances, to);
+      return new Uint8Array(kernel.memory.buffer, to, count).slice();
+    },
+  );
+  return { width, height, data: made ?? Uint8Array.from(plainDistance(mask), (d) => (d <= limit ? 1 : 0)) };
 }

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { brightness, slopesOf } from '../cut/focus.ts';
+import { dilate, squaredDistance } from './distance.ts';
 import { boxBlur, boxCounts } from './filters.ts';
 import { filterKernel } from './filter-kernel.ts';
 import { seededRandom } from './random.ts';
@@ -86,6 +87,18 @@ describe('filters by the kernel and the plain way', () => {
     for (let c = 0; c < 4; c++) {
       const mean = picture.data.reduce((sum, v, i) => sum + (i % 4 === c ? v : 0), 0) / (37 * 23);
       expect(one.data[c]).to.be.closeTo(mean, 0.51);
+    }
+  });
+
+  it('distances are the same, and what lies within one of them', () => {
+    for (const [width, height] of sizes as [number, number][]) {
+      const mask = anyMask(width, height);
+      const few = random();
+      mask.data.forEach((_, i) => (mask.data[i] = random() < 0.1 * few ? 1 : 0));
+      const about = `${width} ${height}`;
+      const distances = alike(() => squaredDistance(mask), about);
+      const near = alike(() => dilate(mask, 2.5), about);
+      expect([...near.data], about).to.deep.equal([...distances].map((d) => (d <= 6.25 ? 1 : 0)));
     }
   });
 

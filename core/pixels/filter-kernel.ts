@@ -10,6 +10,8 @@ interface FilterKernel extends Kernel {
   boxCounts: Numbers;
   averaged: Numbers;
   halve: Numbers;
+  squaredDistance: Numbers;
+  within: Numbers;
   brightness: Numbers;
   slopes: Numbers;
 }
