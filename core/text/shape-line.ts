@@ -1,6 +1,7 @@
 import bidiFactory from 'bidi-js';
 import type { Path } from '../path/path.ts';
 import { shaper, type Font } from './font.ts';
+import { graphemesOf } from './graphemes.ts';
 import type { TextSetting, TextSpan } from './text-setting.ts';
 
 /** One cluster of a line: the glyphs that belong to some letters of the text and cannot be told apart. */
@@ -37,7 +38,6 @@ interface Run {
 }
 
 const bidi = bidiFactory();
-const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
 /**
  * Sets one line: direction by the Unicode Bidirectional Algorithm (UAX 9), shaping by HarfBuzz, letters from the first
@@ -88,7 +88,7 @@ const styleAt = ({ spans = [] }: TextSetting, at: number): Style =>
 function runsOf(text: string, offset: number, levels: Uint8Array, setting: TextSetting, fonts: readonly Font[]): Run[] {
   const runs: Run[] = [];
   let styled = '';
-  for (const { segment, index } of graphemes.segment(text)) {
+  for (const { segment, index } of graphemesOf(text)) {
     const codes = Array.from(segment, (letter) => letter.codePointAt(0)!);
     const font = fonts.find((f) => codes.every((code) => f.has(code) || isUnseen(code))) ?? fonts[0]!;
     const level = levels[index]!;
