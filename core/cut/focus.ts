@@ -1,9 +1,7 @@
-import { floatsAt } from '../kernels/shared.ts';
 import { exposureOf } from '../learned/exposure.ts';
-import { lumaShares } from '../pixels/color.ts';
-import { filterKernel } from '../pixels/filter-kernel.ts';
 import { boxBlur, boxCounts } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { brightness, slopesOf } from '../pixels/slopes.ts';
 import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
 
 /** How strongly brightness changes (bytes a pixel), narrowly and widely smoothed. */
@@ -66,37 +64,6 @@ function edgesOf(seen: Rgba): Edges {
   const exposed = exposureOf(seen) ?? Float32Array.from({ length: 256 }, (_, v) => v / 255);
   const luma = brightness(seen, exposed);
   return { narrow: slopesOf(boxBlur(luma, 1)), wide: slopesOf(boxBlur(boxBlur(luma, 2), 2)) };
-}
-
-/** Brightness 0..255 of every pixel. @param exposed what each step of a channel becomes, 0..1 */
-export function brightness({ width, height, data }: Rgba, exposed: Float32Array): Plane {
-  const tables = Float64Array.from({ length: 768 }, (_, k) => lumaShares[k >> 8]! * exposed[k & 255]!);
-  const made = filterKernel.within([data, tables, 4 * width * height], (kernel, from, table, to) => {
-    kernel.brightness(from, width * height, table, to);
-    return floatsAt(kernel, to, width * height);
-  });
-  if (made) return { width, height, data: made };
-  const luma = makePlane(width, height);
-  for (let i = 0; i < luma.data.length; i++)
-    luma.data[i] = 255 * (tables[data[i * 4]!]! + tables[256 + data[i * 4 + 1]!]! + tables[512 + data[i * 4 + 2]!]!);
-  return luma;
-}
-
-/** Half the length of the difference of what lies on both sides of every pixel; 0 on the border. */
-export function slopesOf({ width, height, data }: Plane): Plane {
-  const made = filterKernel.within([data, data.byteLength + 16], (kernel, from, to) => {
-    kernel.slopes(from, width, height, to);
-    return floatsAt(kernel, to, width * height);
-  });
-  if (made) return { width, height, data: made };
-  const slopes = makePlane(width, height);
-  for (let y = 1; y < height - 1; y++)
-    for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x;
-      const [dx, dy] = [data[i + 1]! - data[i - 1]!, data[i + width]! - data[i - width]!];
-      slopes.data[i] = 0.5 * Math.sqrt(dx * dx + dy * dy);
-    }
-  return slopes;
 }
 
 /** Edges in focus; a single pixel among others is noise. */

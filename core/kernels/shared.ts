@@ -3,7 +3,7 @@ import { Layout, type Kernel, type KernelCode } from './instance.ts';
 type List = Uint8Array | Uint8ClampedArray | Int32Array | Float32Array | Float64Array;
 
 /** Memory of a kernel that is kept for the next work. */
-const keptBytes = 128e6;
+const keptBytes = 32e6;
 /** What needs more is worked on without it: its memory ends at 4 GB. */
 const mostBytes = 2e9;
 

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
-import { brightness, slopesOf } from '../cut/focus.ts';
 import { dilate, squaredDistance } from './distance.ts';
 import { boxBlur, boxCounts } from './filters.ts';
 import { filterKernel } from './filter-kernel.ts';
 import { seededRandom } from './random.ts';
 import { makeBytes, makePlane, makeRgba, type Bytes, type Plane, type Rgba } from './raster.ts';
 import { averagedTo, halve } from './resample.ts';
+import { brightness, slopesOf } from './slopes.ts';
 
 const random = seededRandom(31);
 const whole = (least: number, most: number): number => least + Math.floor(random() * (most - least + 1));

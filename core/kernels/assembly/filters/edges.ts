@@ -1,4 +1,4 @@
-/* How strongly brightness changes (core/cut/focus.ts). */
+/* How strongly brightness changes (core/pixels/slopes.ts). */
 
 // @ts-ignore: a decorator of the compiler
 @inline
