@@ -1,4 +1,4 @@
-/* What every kernel exports beside its memory itself. */
+/* What every kernel exports beside its memory itself, and where numbers lie in it. */
 
 /** Makes memory reach up to `bytes`. */
 export function reserve(bytes: usize): void {
@@ -10,4 +10,11 @@ export function reserve(bytes: usize): void {
 /** Where free memory begins. */
 export function freeFrom(): usize {
   return (__heap_base + 15) & ~15;
+}
+
+/** Where the number of an index lies, `bytes` each. */
+// @ts-ignore: a decorator of the compiler
+@inline
+export function at(base: usize, index: i32, bytes: i32): usize {
+  return base + (<usize>index) * <usize>bytes;
 }

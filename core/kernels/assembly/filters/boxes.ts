@@ -1,10 +1,6 @@
-/* Sums over square windows that move along; what lies beyond a border is what lies on it (core/pixels/filters.ts). */
+import { at } from '../memory';
 
-// @ts-ignore: a decorator of the compiler
-@inline
-function at(base: usize, index: i32, bytes: i32): usize {
-  return base + (<usize>index) * <usize>bytes;
-}
+/* Sums over square windows that move along; what lies beyond a border is what lies on it (core/pixels/filters.ts). */
 
 // @ts-ignore: a decorator of the compiler
 @inline

@@ -1,10 +1,6 @@
-/* Squared distances to the nearest set pixel (Felzenszwalb & Huttenlocher 2012), as core/pixels/distance.ts finds them. */
+import { at } from '../memory';
 
-// @ts-ignore: a decorator of the compiler
-@inline
-function at(base: usize, index: i32, bytes: i32): usize {
-  return base + (<usize>index) * <usize>bytes;
-}
+/* Squared distances to the nearest set pixel (Felzenszwalb & Huttenlocher 2012), as core/pixels/distance.ts finds them. */
 
 const far: f32 = 1e12;
 

@@ -1,10 +1,6 @@
-/* How strongly brightness changes (core/pixels/slopes.ts). */
+import { at } from '../memory';
 
-// @ts-ignore: a decorator of the compiler
-@inline
-function at(base: usize, index: i32, bytes: i32): usize {
-  return base + (<usize>index) * <usize>bytes;
-}
+/* How strongly brightness changes (core/pixels/slopes.ts). */
 
 /** 255 times what red, green and blue add to brightness. @param tables 256 doubles each of red, green and blue */
 export function brightness(data: usize, pixels: i32, tables: usize, to: usize): void {

@@ -1,10 +1,6 @@
-/* Pictures of four bytes a pixel at other sizes (core/pixels/resample.ts). */
+import { at } from '../memory';
 
-// @ts-ignore: a decorator of the compiler
-@inline
-function at(base: usize, index: i32, bytes: i32): usize {
-  return base + (<usize>index) * <usize>bytes;
-}
+/* Pictures of four bytes a pixel at other sizes (core/pixels/resample.ts). */
 
 /** The four channels of a pixel as whole numbers. */
 // @ts-ignore: a decorator of the compiler

@@ -1,10 +1,6 @@
-/* The rounds of core/pixels/superpixels.ts. Colours are three planes of f32, one after another; everything is reckoned in f64. */
+import { at } from '../memory';
 
-// @ts-ignore: a decorator of the compiler
-@inline
-function at(base: usize, index: i32, bytes: i32): usize {
-  return base + <usize>index * <usize>bytes;
-}
+/* The rounds of core/pixels/superpixels.ts. Colours are three planes of f32, one after another; everything is reckoned in f64. */
 
 /** Two floats as doubles. */
 // @ts-ignore: a decorator of the compiler
