@@ -53,29 +53,6 @@ export function brightParts(data: usize, pixels: i32, threshold: f32, to: usize)
   }
 }
 
-/** The same, half as large: means of 2 x 2, at an odd end the last ones again. */
-export function halveBrightParts(data: usize, width: i32, height: i32, threshold: f32, to: usize): void {
-  const range = rangeAbove(threshold);
-  const columns = (width + 1) >> 1;
-  for (let y = 0; 2 * y < height; y++) {
-    const upper = at(data, 2 * y * width, 4);
-    const lower = at(data, min(height - 1, 2 * y + 1) * width, 4);
-    const out = at(to, y * columns, 16);
-    for (let x = 0; x < columns; x++) {
-      const left = at(0, 2 * x, 4);
-      if (2 * x + 4 <= width && areClear(upper + left) && areClear(lower + left)) {
-        memory.fill(at(out, x, 16), 0, 32);
-        x++;
-        continue;
-      }
-      const right = at(0, min(width - 1, 2 * x + 1), 4);
-      const above = f32x4.add(brightPart(upper + left, threshold, range), brightPart(upper + right, threshold, range));
-      const below = f32x4.add(brightPart(lower + left, threshold, range), brightPart(lower + right, threshold, range));
-      v128.store(at(out, x, 16), f32x4.mul(f32x4.add(above, below), f32x4.splat(0.25)));
-    }
-  }
-}
-
 /**
  * Light screened over a picture, premultiplied: it adds and never clips hard.
  * @param tint four factors of the light
@@ -121,23 +98,57 @@ function storeTwoEven(above: v128, below: v128, to: usize): bool {
 
 /** Half as large: means of 2 x 2 straight pixels, premultiplied; at an odd end the last ones again. */
 export function halvePremultiplied(data: usize, width: i32, height: i32, to: usize): void {
+  halve(data, width, height, false, 0, to);
+}
+
+/** The same of what is brighter than a threshold. */
+export function halveBrightParts(data: usize, width: i32, height: i32, threshold: f32, to: usize): void {
+  halve(data, width, height, true, threshold, to);
+}
+
+/** Stores two zeros where two times four pixels are clear; else does nothing. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function storeTwoClear(above: usize, below: usize, to: usize): bool {
+  if (!areClear(above) || !areClear(below)) return false;
+  memory.fill(to, 0, 32);
+  return true;
+}
+
+/** @param bright whether only what is brighter than the threshold counts */
+// @ts-ignore: a decorator of the compiler
+@inline
+function halve(data: usize, width: i32, height: i32, bright: bool, threshold: f32, to: usize): void {
+  const range = rangeAbove(threshold);
   const columns = (width + 1) >> 1;
   for (let y = 0; 2 * y < height; y++) {
     const upper = at(data, 2 * y * width, 4);
     const lower = at(data, min(height - 1, 2 * y + 1) * width, 4);
-    const out = at(to, y * columns, 16);
+    const row = at(to, y * columns, 16);
     for (let x = 0; x < columns; x++) {
       const left = at(0, 2 * x, 4);
-      if (2 * x + 4 <= width && storeTwoEven(v128.load(upper + left), v128.load(lower + left), at(out, x, 16))) {
+      const out = at(row, x, 16);
+      const plain =
+        2 * x + 4 <= width &&
+        (bright
+          ? storeTwoClear(upper + left, lower + left, out)
+          : storeTwoEven(v128.load(upper + left), v128.load(lower + left), out));
+      if (plain) {
         x++;
         continue;
       }
       const right = at(0, min(width - 1, 2 * x + 1), 4);
-      const above = f32x4.add(premultipliedAt(upper + left), premultipliedAt(upper + right));
-      const below = f32x4.add(premultipliedAt(lower + left), premultipliedAt(lower + right));
-      v128.store(at(out, x, 16), f32x4.mul(f32x4.add(above, below), f32x4.splat(0.25)));
+      const above = f32x4.add(partAt(upper + left, bright, threshold, range), partAt(upper + right, bright, threshold, range));
+      const below = f32x4.add(partAt(lower + left, bright, threshold, range), partAt(lower + right, bright, threshold, range));
+      v128.store(out, f32x4.mul(f32x4.add(above, below), f32x4.splat(0.25)));
     }
   }
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function partAt(address: usize, bright: bool, threshold: f32, range: f32): v128 {
+  return bright ? brightPart(address, threshold, range) : premultipliedAt(address);
 }
 
 /** A picture half as large at a pixel of the whole one, between the middles of its own (bilinear, as sizes.ts enlarges). */
