@@ -1,4 +1,4 @@
-import { storeStraight } from './premultiplied';
+import { storeFourStraight, storeStraight } from './premultiplied';
 import { at, dithersAt, pixel, rounded } from './vectors';
 
 /*
@@ -166,7 +166,7 @@ function mixRows(data: usize, width: i32, two: bool, to: usize): void {
 // @ts-ignore: a decorator of the compiler
 @inline
 export function storeFine(address: usize, whole: v128, x: i32, y: i32): void {
-  storeStraight(address, f32x4.mul(floatsOf(whole), f32x4.splat(1 / fine)), x, y);
+  storeStraight(address, firstSum(whole), x, y);
 }
 
 /** Two pairs of pixels side by side as straight pixels, dithered: most are opaque or clear, and then four are one step. */
@@ -188,10 +188,20 @@ export function storeFour(address: usize, left: v128, right: v128, x: i32, y: i3
     const pixels = i8x16.narrow_i16x8_u(i16x8.shr_s(one, 7), i16x8.shr_s(other, 7));
     return v128.store(address, v128.or(pixels, i32x4.splat(0xff000000)));
   }
-  storeFine(address, left, x, y);
-  storeFine(address + 4, v128.shuffle<i64>(left, left, 1, 0), x + 1, y);
-  storeFine(address + 8, right, x + 2, y);
-  storeFine(address + 12, v128.shuffle<i64>(right, right, 1, 0), x + 3, y);
+  storeFourStraight(address, firstSum(left), lastSum(left), firstSum(right), lastSum(right), x, y);
+}
+
+/** The first of two pixels as a sum of floats 0..255. */
+// @ts-ignore: a decorator of the compiler
+@inline
+function firstSum(two: v128): v128 {
+  return f32x4.mul(floatsOf(two), f32x4.splat(1 / fine));
+}
+
+// @ts-ignore: a decorator of the compiler
+@inline
+function lastSum(two: v128): v128 {
+  return f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(two)), f32x4.splat(1 / fine));
 }
 
 /** As straight pixels, dithered. */

@@ -213,7 +213,10 @@ export function writeEnlarged(data: usize, width: i32, height: i32, half: usize,
 
 function writeRow(data: usize, width: i32, y: i32, sum: usize): void {
   let x = 0;
-  for (; x + 4 <= width; x += 4) storeFourStraight(at(data, x, 4), at(sum, x, 16), x, y);
+  for (; x + 4 <= width; x += 4) {
+    const i = at(sum, x, 16);
+    storeFourStraight(at(data, x, 4), v128.load(i), v128.load(i, 16), v128.load(i, 32), v128.load(i, 48), x, y);
+  }
   for (; x < width; x++) storeStraight(at(data, x, 4), v128.load(at(sum, x, 16)), x, y);
 }
 
@@ -226,11 +229,7 @@ function straight(sum: v128, share: v128, noise: v128, alpha: v128): v128 {
 /** Stores four sums as straight pixels, dithered. */
 // @ts-ignore: a decorator of the compiler
 @inline
-function storeFourStraight(address: usize, sums: usize, x: i32, y: i32): void {
-  const a = v128.load(sums);
-  const b = v128.load(sums, 16);
-  const c = v128.load(sums, 32);
-  const d = v128.load(sums, 48);
+export function storeFourStraight(address: usize, a: v128, b: v128, c: v128, d: v128, x: i32, y: i32): void {
   const alphas = v128.shuffle<i32>(v128.shuffle<i32>(a, b, 3, 7, 3, 7), v128.shuffle<i32>(c, d, 3, 7, 3, 7), 0, 1, 4, 5);
   const there = f32x4.gt(alphas, f32x4.splat(0));
   if (!v128.any_true(there)) {
