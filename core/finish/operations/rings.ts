@@ -9,7 +9,7 @@ import { grownPart, whereSeen, type Part } from './seen-part.ts';
 const margin = 1.5;
 
 /** Cells in each width of a mean: what has been averaged over it changes no faster. */
-const cellsInMean = 10;
+const cellsInMean = 8;
 /** Pixels by which a cell, which is straight, may differ from its arc. */
 const bent = 0.1;
 /** Bytes for rings that are laid out side by side, as many as fit and no more than these. */
@@ -39,7 +39,7 @@ interface Rings {
 /** Four samples are taken at once. */
 const atOnce = 4;
 /** Pixels between samples at most, where they are means of two: read between each other, they reach over three. */
-const mostApart = 2.5;
+const mostApart = 3;
 /** Samples of what is so many pixels long. */
 const samplesIn = (long: number): number => atOnce * Math.max(1, Math.ceil(long / atOnce / mostApart));
 
