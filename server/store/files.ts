@@ -118,7 +118,8 @@ export class FileStore {
 
   get(hash: string): StoredFile {
     const row = this.db.prepare('SELECT hash, type, bytes FROM files WHERE hash = ?').get(hash) as
-      StoredFile | undefined;
+      | StoredFile
+      | undefined;
     if (!row) throw notFound('file');
     if (!existsSync(this.path(hash)))
       throw new UserError(404, 'A file of this project is missing in the data folder. Bring the picture in again.');

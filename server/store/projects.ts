@@ -154,7 +154,8 @@ export class ProjectStore {
   private store(id: string, { change, revision, name, patch, origin }: ProjectChange) {
     const row = this.row(id);
     const known = this.db.prepare('SELECT revision FROM history WHERE project = ? AND change = ?').get(id, change) as
-      { revision: number } | undefined;
+      | { revision: number }
+      | undefined;
     if (known) return { revision: known.revision, newest: row.revision, updated: row.updated };
     const current = fromRow(row);
     if (current.revision !== revision) {
@@ -196,7 +197,8 @@ export class ProjectStore {
 
   private snapshot(row: Row): void {
     const last = this.db.prepare('SELECT MAX(revision) FROM snapshots WHERE project = ?').pluck().get(row.id) as
-      number | null;
+      | number
+      | null;
     if (last !== null && row.revision - last < stepsBetweenSnapshots) return;
     this.db
       .prepare('INSERT INTO snapshots (project, revision, document) VALUES (?, ?, ?)')

@@ -6,7 +6,10 @@ import { premultiplied } from './premultiplied.ts';
 
 /** How a blur is made. Boxes of few pixels leave a grid that sharpening finishes bring out: those are convolved. */
 type Way =
-  { kind: 'none' } | { kind: 'weights'; sides: Float32Array } | { kind: 'boxes'; radii: Int32Array } | { kind: 'half' };
+  | { kind: 'none' }
+  | { kind: 'weights'; sides: Float32Array }
+  | { kind: 'boxes'; radii: Int32Array }
+  | { kind: 'half' };
 
 /** So soft a blur holds nothing that half the size would not. */
 const softest = 5;
