@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { expect } from 'chai';
 import sharp from 'sharp';
+import { answer } from './answer.ts';
 
 const run = promisify(execFile);
 const main = join(import.meta.dirname, 'main.ts');
@@ -26,19 +27,16 @@ describe('command line', () => {
   after(() => rm(folder, { recursive: true }));
 
   const clyvo = async (...args: string[]): Promise<Record<string, unknown>> => {
-    const { stdout } = await run(process.execPath, ['--import', 'tsx', main, ...args]);
-    expect(stdout.trim().split('\n')).to.have.length(1);
-    return JSON.parse(stdout) as Record<string, unknown>;
+    const { status, said } = await answer(args);
+    expect(status, said).to.equal(0);
+    expect(said.split('\n')).to.have.length(1);
+    return JSON.parse(said) as Record<string, unknown>;
   };
   const fails = async (...args: string[]): Promise<string> => {
-    const error = await run(process.execPath, ['--import', 'tsx', main, ...args]).then(
-      () => null,
-      (e: { code: number; stderr: string }) => e,
-    );
-    expect(error?.code).to.equal(2);
-    const lines = error!.stderr.split('\n').filter((line) => line && !line.startsWith('npm '));
-    expect(lines).to.have.length(1);
-    return lines[0]!;
+    const { status, said } = await answer(args);
+    expect(status, said).to.equal(2);
+    expect(said.split('\n')).to.have.length(1);
+    return said;
   };
   const pixel = async (file: string, x: number, y: number): Promise<number[]> => {
     const { data, info } = await sharp(at(file)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
@@ -191,6 +189,17 @@ describe('command line', () => {
     expect(await fails('key', '--in', at('green.png'), '--out', at('x.png'), '--color', 'green')).to.contain('#2fa84f');
   });
 
+  it('answers as a program does: facts as one line and 0, or a sentence on what is wrong and 2', async () => {
+    const program = (...args: string[]): Promise<{ stdout: string; stderr: string; code?: number }> =>
+      run(process.execPath, ['--import', 'tsx', main, ...args]).catch((error) => error);
+    const done = await program('widen', '--in', at('float.png'), '--out', at('same.png'), '--pad', '0,0,0,2');
+    expect(done.stdout).to.match(/^\{"command":"widen".*\}\n$/);
+    expect(done.code).to.equal(undefined);
+    const refused = await program('widen', '--in', at('nobody.png'), '--out', at('x.png'), '--to', '2:1');
+    expect(refused.stderr).to.match(/^There is no file ".*nobody.png".*\n$/);
+    expect([refused.stdout, refused.code]).to.deep.equal(['', 2]);
+  });
+
   it('says in one sentence what is wrong', async () => {
     expect(await fails('cut', '--in', at('nobody.png'), '--out', at('x.png'))).to.contain('There is no file');
     expect(await fails('cut', '--in', at('strokes.json'), '--out', at('x.png'))).to.contain('not a whole picture');
@@ -211,6 +220,7 @@ describe('command line', () => {
         at('x.png'),
       ),
     ).to.contain('There is no file');
+    expect(await fails('cut', '--colour', 'red')).to.contain("Unknown option '--colour'");
     expect(await fails('polish')).to.contain('cut, key, rebuild, widen, shadow');
   });
 });

@@ -4,7 +4,9 @@ import type { Bytes, Rgba } from '../core/pixels/raster.ts';
 import { NothingToContinue } from '../core/rebuild/fill.ts';
 
 /** What went wrong, in a sentence for the person who typed the command. */
-export class UsageError extends Error {}
+export class UsageError extends Error {
+  override name = 'UsageError';
+}
 
 async function pipelineOf(path: string): Promise<Sharp> {
   await access(path).catch(() => {

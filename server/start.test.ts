@@ -4,6 +4,9 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { pino } from 'pino';
+import { StartProblem } from './errors.ts';
+import { start } from './start.ts';
 import { openDatabase } from './store/database.ts';
 
 const root = join(import.meta.dirname, '..');
@@ -46,6 +49,16 @@ describe('starting', () => {
   });
   afterEach(() => rm(folder, { recursive: true, force: true }));
 
+  /** What it says when it is started within this process, where it does not start. */
+  const refusal = (dataFolder: string, port = '0'): Promise<string> =>
+    start({ dataFolder, port, webFolder: null, version: '0.0.0', log: pino({ level: 'silent' }) }).then(
+      async (clyvo) => {
+        await clyvo.stop();
+        return 'it started';
+      },
+      (error: unknown) => (error instanceof StartProblem ? error.message : `no sentence: ${String(error)}`),
+    );
+
   /** It ends with 1, and has said one sentence about it. */
   const refused = async (process: Process, about: RegExp): Promise<void> => {
     expect(await process.ended).to.equal(1);
@@ -67,27 +80,28 @@ describe('starting', () => {
     const file = join(folder, 'file');
     await writeFile(file, 'tide table');
     await refused(new Process(file), /data folder ".*file" cannot be used/);
-    await refused(new Process(join(file, 'inside')), /Set CLYVO_DATA to a folder you may write in/);
-    await refused(new Process('/dev/null/clyvo'), /cannot be used/);
+    expect(await refusal(join(file, 'inside'))).to.match(/Set CLYVO_DATA to a folder you may write in/);
+    expect(await refusal('/dev/null/clyvo')).to.match(/cannot be used/);
   });
 
   it('on a database that is none, or of a newer version, ends with a sentence and leaves it as it is', async () => {
     await writeFile(join(folder, 'clyvo.sqlite'), 'this is no database, whatever its name says\n'.repeat(100));
-    await refused(new Process(folder), /database ".*" cannot be read/);
+    expect(await refusal(folder)).to.match(/database ".*" cannot be read/);
     const other = join(folder, 'newer');
     await mkdir(other);
     const db = openDatabase(other);
     db.pragma('user_version = 99');
     db.close();
-    await refused(new Process(other), /written by a newer Clyvo/);
+    expect(await refusal(other)).to.match(/written by a newer Clyvo/);
   });
 
   it('on a port that is none, or that another program has, ends with a sentence', async () => {
-    for (const port of ['high water', '-1', '65536', '1.5']) await refused(new Process(folder, port), /is no port/);
+    for (const port of ['high water', '-1', '65536', '1.5']) expect(await refusal(folder, port)).to.match(/is no port/);
     const other = createServer().listen(0, '127.0.0.1');
     await new Promise((resolve) => other.once('listening', resolve));
     const { port } = other.address() as AddressInfo;
     await refused(new Process(folder, port), /another program uses it/);
+    expect(await refusal(folder), 'the folder is free again').to.equal('it started');
     await new Promise((resolve) => other.close(resolve));
   });
 
@@ -104,9 +118,7 @@ describe('starting', () => {
   it('sweeps away what an upload left half done when it was killed', async () => {
     await mkdir(join(folder, 'files'));
     await writeFile(join(folder, 'files', 'left-over.part'), 'half a picture');
-    const clyvo = new Process(folder);
-    await clyvo.address();
+    expect(await refusal(folder)).to.equal('it started');
     expect(await readdir(join(folder, 'files'))).to.deep.equal([]);
-    await clyvo.end('SIGTERM');
   });
 });
