@@ -1,7 +1,8 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { seededRandom } from '../pixels/random.ts';
+import { seededRandom, type RandomStream } from '../pixels/random.ts';
 import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { blendSeams, type Relit } from './blend.ts';
+import { copyBest } from './copy-best.ts';
 import type { GuideLine } from './guides.ts';
 import { enlargedCopies, halvingsFor, smallerRequest, type Copies } from './large-fill.ts';
 import { LevelPreview } from './level-preview.ts';
@@ -21,7 +22,7 @@ import {
 } from './patch-field.ts';
 import { solveShiftMap } from './shift-map.ts';
 import { mannerOf, type Manner } from './takes.ts';
-import { copyBest, vote } from './vote.ts';
+import { vote } from './vote.ts';
 
 /** Thrown when a picture leaves nothing to continue from. */
 export class NothingToContinue extends Error {
@@ -230,7 +231,7 @@ async function firstGlance(
 async function structureFirst(
   { level }: PyramidLevel,
   manner: Manner,
-  random: () => number,
+  random: RandomStream,
   progress: Progress | undefined,
 ): Promise<PatchField> {
   const field = randomField(level, random);
@@ -310,7 +311,7 @@ async function solveRound(
   index: number,
   last: boolean,
   manner: Manner,
-  random: () => number,
+  random: RandomStream,
   progress: Progress | undefined,
 ): Promise<void> {
   const wide = Math.max(level.width, level.height) >> 1;

@@ -1,8 +1,16 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { halve, halveMask } from '../pixels/resample.ts';
-import type { PatchMemory } from './patch-memory.ts';
-import { besideLine, patchRadius, type FillLevel, type LevelLine } from './patch-field.ts';
+import { Room, roomFor, type PatchMemory } from './patch-memory.ts';
+import {
+  besideLine,
+  listBytes,
+  mostLines,
+  newLists,
+  patchRadius,
+  type FillLevel,
+  type LevelLine,
+} from './patch-field.ts';
 
 /** A level and how much a patch centred at each of its pixels counts. */
 export interface PyramidLevel {
@@ -81,14 +89,17 @@ function halveKnown(picture: Rgba, hole: Bytes): Rgba {
   return out;
 }
 
-/** Bytes of a level's pixels with their padding. */
-export const levelBytes = ({ width, height }: Rgba): number =>
-  (width + 2 * patchRadius) * (height + 2 * patchRadius) * 4;
+/** Bytes of all lists of a level, with its padding. */
+export function levelBytes(picture: Rgba): number {
+  const [width, height] = [picture.width + 2 * patchRadius, picture.height + 2 * patchRadius];
+  const count = width * height;
+  return roomFor(...[4, 4, 4, 4, 1, 1, 1].map((bytes) => bytes * count)) + listBytes(width, height);
+}
 
 /**
  * Lays a step out for the search; null when it leaves too little to copy from.
  * @param lines lines that must run through the hole, in pixels of the step
- * @param memory where its pixels are to lie, so that patches are compared there
+ * @param memory where its lists are to lie, so that it is worked on there
  */
 export async function makeLevel(
   { picture, hole, barred }: Step,
@@ -99,9 +110,9 @@ export async function makeLevel(
   const pad = patchRadius;
   const width = picture.width + 2 * pad;
   const height = picture.height + 2 * pad;
-  const placed = memory?.take(levelBytes(picture)) ?? null;
-  const pixels = placed?.pixels ?? new Uint8Array(levelBytes(picture));
-  const known = new Uint8Array(width * height);
+  const room = memory?.room(levelBytes(picture)) ?? new Room();
+  const pixels = room.bytes(width * height * 4);
+  const known = room.bytes(width * height);
   for (let y = 0; y < height; y++) {
     const row = Math.max(0, Math.min(picture.height - 1, y - pad)) * picture.width;
     const at = y * width;
@@ -119,9 +130,9 @@ export async function makeLevel(
   await checkpoint(progress);
   const overlap = touchingHole(known, width, height);
   await checkpoint(progress);
-  const isSource = new Uint8Array(width * height);
-  const sources = new Int32Array(width * height);
-  const targets = new Int32Array(width * height);
+  const isSource = room.bytes(width * height);
+  const sources = room.ints(width * height);
+  const targets = room.ints(width * height);
   let sourceCount = 0;
   let targetCount = 0;
   for (let y = pad; y < height - pad; y++) {
@@ -136,19 +147,20 @@ export async function makeLevel(
     }
   }
   if (sourceCount < 16) return null;
-  const found = targets.slice(0, targetCount);
+  const found = targets.subarray(0, targetCount);
   await checkpoint(progress);
-  const trust = trustByDepth(known, width, found);
+  const trust = trustByDepth(known, width, found, room);
   const level = {
     width,
     height,
+    room,
     pixels,
-    placed,
     known,
     isSource,
-    sources: sources.slice(0, sourceCount),
+    sources: sources.subarray(0, sourceCount),
     targets: found,
-    lines: linesThrough(lines, width, height, found),
+    lines: linesThrough(lines, width, height, found, room),
+    lists: newLists(room, width, height),
   };
   return { level, trust };
 }
@@ -178,8 +190,8 @@ function touchingHole(known: Uint8Array, width: number, height: number): Uint8Ar
 }
 
 /** Steps from the rim into the hole, and from them how much a patch there counts: what lies near given pixels is surer. */
-function trustByDepth(known: Uint8Array, width: number, targets: Int32Array): Float32Array {
-  const trust = new Float32Array(known.length);
+function trustByDepth(known: Uint8Array, width: number, targets: Int32Array, room: Room): Float32Array {
+  const trust = room.floats(known.length);
   const waiting = new Uint8Array(known.length);
   const queue = new Int32Array(targets.length);
   let end = 0;
@@ -217,10 +229,13 @@ function linesThrough(
   width: number,
   height: number,
   targets: Int32Array,
+  room: Room,
 ): FillLevel['lines'] {
   if (lines.length === 0) return null;
-  const padded = lines.map((line) => ({ ...line, x: line.x + patchRadius, y: line.y + patchRadius }));
-  const at = new Uint8Array(width * height);
+  const padded = lines
+    .slice(0, mostLines)
+    .map((line) => ({ ...line, x: line.x + patchRadius, y: line.y + patchRadius }));
+  const at = room.bytes(width * height);
   for (const t of targets) {
     const [x, y] = [t % width, (t / width) | 0];
     let nearest = strip;

@@ -1,5 +1,7 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { patchDistance, patchRadius, type FillLevel } from './patch-field.ts';
+import type { RandomStream } from '../pixels/random.ts';
+import { listsOf, nearest, patchDistance, patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
+import { kernelOf } from './patch-memory.ts';
 
 /** How far a copied pixel comes from: source = target + (x, y). */
 export interface Offset {
@@ -19,7 +21,7 @@ export interface Offset {
 export async function dominantOffsets(
   level: FillLevel,
   most: number,
-  random: () => number,
+  random: RandomStream,
   progress?: Progress,
 ): Promise<Offset[]> {
   const field = await matchKnownPatches(level, random, progress);
@@ -46,15 +48,47 @@ export async function dominantOffsets(
 /** For every source patch its best other source patch at least some distance away; -1 where none was met. */
 async function matchKnownPatches(
   level: FillLevel,
-  random: () => number,
+  random: RandomStream,
   progress: Progress | undefined,
 ): Promise<Int32Array> {
-  const { width, height, sources, isSource } = level;
+  const { width, height, sources } = level;
   // What is nearer than the middle of the hole is to its rim cannot reach that middle.
   const holeRadius = Math.sqrt(level.targets.length / Math.PI);
   const away = Math.max(Math.max(width, height) / 15, Math.min(0.8 * holeRadius, Math.max(width, height) / 5));
-  const match = new Int32Array(width * height).fill(-1);
-  const cost = new Float32Array(width * height).fill(Infinity);
+  const { inRow: match, weight: cost } = listsOf(level);
+  match.fill(-1);
+  cost.fill(Infinity);
+  const field = { match, cost };
+  const matchThose = matchingByKernel(level, field, away, random) ?? matchingPlainly(level, field, away, random);
+  const blockSize = 1500;
+  for (let sweep = 0; sweep < 3; sweep++) {
+    for (let from = 0; from < sources.length; from += blockSize) {
+      await checkpoint(progress);
+      matchThose(sweep, from, Math.min(sources.length, from + blockSize));
+    }
+  }
+  return match;
+}
+
+/** Matches the sources from..to - 1 in the order of a sweep. */
+type Matching = (sweep: number, from: number, to: number) => void;
+
+/** Null where not all of it lies in the memory of a kernel. */
+function matchingByKernel(level: FillLevel, field: PatchField, away: number, random: RandomStream): Matching | null {
+  const { width, height, pixels, sources, isSource } = level;
+  const kernel = kernelOf(level.room, pixels, sources, isSource, field.match, field.cost);
+  if (!kernel) return null;
+  return (sweep, from, to) => {
+    const left = kernel.matchKnown(
+      ...[sources.byteOffset, from, to, sources.length, sweep, width, height, pixels.byteOffset, isSource.byteOffset],
+      ...[field.match.byteOffset, field.cost.byteOffset, away, random.left()],
+    );
+    random.goOnFrom(left);
+  };
+}
+
+function matchingPlainly(level: FillLevel, { match, cost }: PatchField, away: number, random: RandomStream): Matching {
+  const { width, height, sources, isSource } = level;
   const attempt = (t: number, candidate: number): void => {
     if (candidate < 0 || candidate >= isSource.length || !isSource[candidate] || candidate === match[t]) return;
     const dx = (candidate % width) - (t % width);
@@ -65,23 +99,21 @@ async function matchKnownPatches(
     cost[t] = d;
     match[t] = candidate;
   };
-  for (let sweep = 0; sweep < 3; sweep++) {
+  return (sweep, from, to) => {
     const back = sweep % 2 === 0 ? -1 : 1;
-    for (let k = 0; k < sources.length; k++) {
-      if (k % 1500 === 0) await checkpoint(progress);
+    for (let k = from; k < to; k++) {
       const t = sources[sweep % 2 === 0 ? k : sources.length - 1 - k]!;
       if (sweep === 0) for (let n = 0; n < 3; n++) attempt(t, sources[Math.floor(random() * sources.length)]!);
       for (const step of [back, back * width]) if (match[t + step]! >= 0) attempt(t, match[t + step]! - step);
       for (let window = Math.max(width, height) >> 1; window >= 1; window >>= 1) {
         const centre = match[t]! >= 0 ? match[t]! : t;
-        const x = (centre % width) + Math.round((random() * 2 - 1) * window);
-        const y = ((centre / width) | 0) + Math.round((random() * 2 - 1) * window);
+        const x = (centre % width) + nearest((random() * 2 - 1) * window);
+        const y = ((centre / width) | 0) + nearest((random() * 2 - 1) * window);
         if (x >= patchRadius && y >= patchRadius && x < width - patchRadius && y < height - patchRadius)
           attempt(t, y * width + x);
       }
     }
-  }
-  return match;
+  };
 }
 
 /** 5 x 5 binomial weights: offsets a pixel apart are one offset. */

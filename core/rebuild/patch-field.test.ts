@@ -1,8 +1,9 @@
 import { expect } from 'chai';
 import { Cancelled } from '../pixels/progress.ts';
-import { seededRandom } from '../pixels/random.ts';
+import { seededRandom, type RandomStream } from '../pixels/random.ts';
 import { enlargeField, patchDistance, patchRadius, randomField, sweepField, type FillLevel } from './patch-field.ts';
-import { copyBest, vote } from './vote.ts';
+import { copyBest } from './copy-best.ts';
+import { vote } from './vote.ts';
 
 /** A level of stripes with a square hole in the middle. */
 function level(width: number, height: number, period: number): FillLevel {
@@ -41,7 +42,7 @@ function level(width: number, height: number, period: number): FillLevel {
   };
 }
 
-const sweep = (random: () => number) => ({
+const sweep = (random: RandomStream) => ({
   reverse: false,
   fresh: true,
   reach: 32,

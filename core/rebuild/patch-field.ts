@@ -1,6 +1,7 @@
 import type { Progress } from '../pixels/progress.ts';
 import { checkpoint } from '../pixels/progress.ts';
-import type { PlacedPixels } from './patch-memory.ts';
+import type { RandomStream } from '../pixels/random.ts';
+import { kernelOf, Room, roomFor } from './patch-memory.ts';
 
 /** Half side of a patch: patches are 7 x 7 pixels. */
 export const patchRadius = 3;
@@ -15,8 +16,8 @@ export interface FillLevel {
   height: number;
   /** RGBA bytes; alpha is not used. */
   pixels: Uint8Array;
-  /** Where the pixels lie in a kernel's memory, if they do. */
-  placed?: Pick<PlacedPixels, 'kernel' | 'at'> | null;
+  /** Where its lists lie, if they lie together. */
+  room?: Room;
   /** 1 where the picture is given, 0 in the hole. */
   known: Uint8Array;
   /** Centres whose whole patch may be copied from. */
@@ -26,7 +27,47 @@ export interface FillLevel {
   targets: Int32Array;
   /** Lines that must run through the hole; `at` holds for each target 1 + the index of its line, 0 for none. */
   lines?: { all: LevelLine[]; at: Uint8Array } | null;
+  /** Lists for what is worked out on it; its field lies in them, so there is one at a time. */
+  lists?: LevelLists;
 }
+
+/** A number for each pixel of a level: its field, and room for whoever works on it and holds nothing there for long. */
+export interface LevelLists {
+  match: Int32Array<ArrayBuffer>;
+  cost: Float32Array<ArrayBuffer>;
+  weight: Float32Array<ArrayBuffer>;
+  found: Int32Array<ArrayBuffer>;
+  inRow: Int32Array<ArrayBuffer>;
+  origin: Int32Array<ArrayBuffer>;
+  /** Of blocks of the level. */
+  shares: Float32Array<ArrayBuffer>;
+  /** Five numbers for each line. */
+  lines: Float64Array<ArrayBuffer>;
+}
+
+/** The lists of a level; new ones where it has none. */
+export const listsOf = (level: FillLevel): LevelLists => level.lists ?? newLists(new Room(), level.width, level.height);
+
+/** Lines that a level can have, as they are numbered by bytes. */
+export const mostLines = 255;
+
+export function newLists(room: Room, width: number, height: number): LevelLists {
+  const count = width * height;
+  return {
+    match: room.ints(count),
+    cost: room.floats(count),
+    weight: room.floats(count),
+    found: room.ints(count),
+    inRow: room.ints(count),
+    origin: room.ints(count),
+    shares: room.floats(blocksAcross(width) * blocksAcross(height)),
+    lines: room.doubles(5 * mostLines),
+  };
+}
+
+/** What they take up, in bytes. */
+export const listBytes = (width: number, height: number): number =>
+  roomFor(...Array<number>(6).fill(width * height * 4), blocksAcross(width) * blocksAcross(height) * 4, mostLines * 40);
 
 /** A straight line from (x, y) in the unit direction (dx, dy). It rules over its length; sources may lie beyond. */
 export interface LevelLine {
@@ -51,12 +92,7 @@ export interface PatchField {
 }
 
 /** Sum of squared differences of two patches, given up once above `limit`. */
-export function patchDistance(level: FillLevel, a: number, b: number, limit: number): number {
-  const { pixels, width, placed } = level;
-  if (placed) {
-    const corner = placed.at - (patchRadius * width + patchRadius) * 4;
-    return placed.kernel.patchDistance(corner + a * 4, corner + b * 4, width * 4, limit);
-  }
+export function patchDistance({ pixels, width }: FillLevel, a: number, b: number, limit: number): number {
   let sum = 0;
   let p = (a - patchRadius * width - patchRadius) * 4;
   let q = (b - patchRadius * width - patchRadius) * 4;
@@ -79,13 +115,8 @@ export function patchDistance(level: FillLevel, a: number, b: number, limit: num
  * The same from every other pixel of every other row, scaled to the whole patch: at full size the coarser levels have found
  * the matches already, and a third of the work is enough to adjust them.
  */
-function sparseDistance(level: FillLevel, a: number, b: number, limit: number): number {
-  const { pixels, width, placed } = level;
+function sparseDistance({ pixels, width }: FillLevel, a: number, b: number, limit: number): number {
   const sparseLimit = limit * sparseShare;
-  if (placed) {
-    const corner = placed.at - (patchRadius * width + patchRadius) * 4;
-    return placed.kernel.sparseDistance(corner + a * 4, corner + b * 4, width * 4, sparseLimit) / sparseShare;
-  }
   let sum = 0;
   let p = (a - patchRadius * width - patchRadius) * 4;
   let q = (b - patchRadius * width - patchRadius) * 4;
@@ -107,8 +138,9 @@ function sparseDistance(level: FillLevel, a: number, b: number, limit: number): 
 const sparseShare = 16 / 49;
 
 export function randomField(level: FillLevel, random: () => number): PatchField {
-  const match = new Int32Array(level.width * level.height);
-  const cost = new Float32Array(level.width * level.height).fill(Infinity);
+  const { match, cost } = listsOf(level);
+  match.fill(0);
+  cost.fill(Infinity);
   for (const t of level.targets) match[t] = level.sources[Math.floor(random() * level.sources.length)]!;
   return { match, cost };
 }
@@ -116,6 +148,14 @@ export function randomField(level: FillLevel, random: () => number): PatchField 
 /** The field of a level twice as large: matches doubled, kept where they are sources there. */
 export function enlargeField(coarse: FillLevel, field: PatchField, fine: FillLevel, random: () => number): PatchField {
   const out = randomField(fine, random);
+  const { width, height, targets, isSource } = fine;
+  const kernel = kernelOf(fine.room, targets, isSource, out.match, out.cost, field.match, field.cost);
+  if (kernel) {
+    const there = [out.match, out.cost].map(({ byteOffset }) => byteOffset);
+    const here = [coarse.width, coarse.height, field.match.byteOffset, field.cost.byteOffset];
+    kernel.enlargeMatches(targets.byteOffset, targets.length, width, height, isSource.byteOffset, ...there, ...here);
+    return out;
+  }
   for (const t of fine.targets) {
     const x = t % fine.width;
     const y = (t / fine.width) | 0;
@@ -149,7 +189,7 @@ export interface Sweep {
   rowPenalty: number;
   /** How often sources are used already; null to let any be used as often as it fits. */
   usage?: SourceUsage | null;
-  random: () => number;
+  random: RandomStream;
 }
 
 /**
@@ -164,12 +204,55 @@ export async function sweepField(
 ): Promise<void> {
   const { targets } = level;
   const count = targets.length;
+  const improveThose = improvingByKernel(level, field, sweep) ?? improvingPlainly(level, field, sweep);
   const blockSize = 4000;
   for (let from = 0; from < count; from += blockSize) {
     await checkpoint(progress);
-    const to = Math.min(count, from + blockSize);
-    for (let k = from; k < to; k++) improve(level, field, targets[sweep.reverse ? count - 1 - k : k]!, sweep);
+    improveThose(from, Math.min(count, from + blockSize));
   }
+}
+
+/** Improves the targets from..to - 1, in the order of a sweep. */
+type Improving = (from: number, to: number) => void;
+
+const improvingPlainly =
+  (level: FillLevel, field: PatchField, sweep: Sweep): Improving =>
+  (from, to) => {
+    const { targets } = level;
+    for (let k = from; k < to; k++) improve(level, field, targets[sweep.reverse ? targets.length - 1 - k : k]!, sweep);
+  };
+
+/** Null where not all of it lies in the memory of a kernel. */
+function improvingByKernel(level: FillLevel, field: PatchField, sweep: Sweep): Improving | null {
+  const { width, height, pixels, isSource, lines, lists } = level;
+  const { reverse, fresh, reach, sparse, rowPenalty, usage, random } = sweep;
+  const used = [
+    pixels,
+    isSource,
+    field.match,
+    field.cost,
+    ...(lines ? [lines.at] : []),
+    ...(usage ? [usage.share] : []),
+  ];
+  const kernel = lists ? kernelOf(level.room, ...used, lists.inRow) : null;
+  if (!kernel || !lists) return null;
+  const targets = inReach(level.targets, lists.inRow);
+  lines?.all.forEach((line, k) => lists.lines.set([line.x, line.y, line.dx, line.dy, line.length], k * 5));
+  return (from, to) => {
+    const left = kernel.sweepTargets(
+      ...[targets.byteOffset, from, to, targets.length, reverse, width, height, pixels.byteOffset, isSource.byteOffset],
+      ...[field.match.byteOffset, field.cost.byteOffset, lines?.at.byteOffset ?? 0, lists.lines.byteOffset],
+      ...[fresh, reach, sparse, rowPenalty, usage?.share.byteOffset ?? 0, usage?.columns ?? 0, random.left()],
+    );
+    random.goOnFrom(left);
+  };
+}
+
+/** Targets in a kernel's memory: some that lie elsewhere are copied into a list of it. */
+export function inReach(targets: Int32Array, list: Int32Array<ArrayBuffer>): Int32Array {
+  if (targets.buffer === list.buffer) return targets;
+  list.set(targets);
+  return list.subarray(0, targets.length);
 }
 
 /** Sources are counted in blocks of this many pixels a side. */
@@ -181,10 +264,20 @@ export interface SourceUsage {
   share: Float32Array;
 }
 
+const blocksAcross = (pixels: number): number => Math.ceil(pixels / usageBlock);
+
 /** Counts where the targets of a field copy from. */
-export function usageOf({ width, height, targets }: FillLevel, field: PatchField): SourceUsage {
-  const columns = Math.ceil(width / usageBlock);
-  const share = new Float32Array(columns * Math.ceil(height / usageBlock));
+export function usageOf(level: FillLevel, field: PatchField): SourceUsage {
+  const { width, targets } = level;
+  const columns = blocksAcross(width);
+  const { shares: share, inRow } = listsOf(level);
+  share.fill(0);
+  const kernel = kernelOf(level.room, field.match, share, inRow);
+  if (kernel) {
+    const { byteOffset, length } = inReach(targets, inRow);
+    kernel.countSources(byteOffset, length, width, field.match.byteOffset, share.byteOffset, columns);
+    return { columns, share };
+  }
   for (const t of targets) {
     const m = field.match[t]!;
     const block = ((((m / width) | 0) / usageBlock) | 0) * columns + (((m % width) / usageBlock) | 0);
@@ -209,18 +302,23 @@ function costOf(
   const row = (t / width) | 0;
   const sourceRow = (source / width) | 0;
   const penalty = line
-    ? astray * (besideLine(line, source % width, sourceRow) - besideLine(line, t % width, row)) ** 2
+    ? astray * squared(besideLine(line, source % width, sourceRow) - besideLine(line, t % width, row))
     : sweep.rowPenalty * Math.abs(sourceRow - row) + repeated(sweep, source, width, sourceRow);
   if (penalty >= limit) return penalty;
   const compare = sweep.sparse ? sparseDistance : patchDistance;
   return compare(level, t, source, limit - penalty) + penalty;
 }
 
+const squared = (v: number): number => v * v;
+
 function repeated({ usage }: Sweep, source: number, width: number, row: number): number {
   if (!usage) return 0;
   const share = usage.share[((row / usageBlock) | 0) * usage.columns + (((source % width) / usageBlock) | 0)]!;
   return share > 1.1 ? repetition * (share - 1.1) : 0;
 }
+
+/** The nearest whole number, as the kernel rounds. */
+export const nearest = (v: number): number => Math.floor(v + 0.5);
 
 function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): void {
   const { isSource, width, height } = level;
@@ -248,8 +346,8 @@ function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): 
   // At full size what lies along a line is known from the coarser levels.
   for (let window = line && !sweep.sparse ? Math.max(width, height) : 0; window >= 1; window >>= 1) {
     const step = (random() * 2 - 1) * window;
-    const x = Math.round((t % width) + line!.dx * step);
-    const y = Math.round(row + line!.dy * step);
+    const x = nearest((t % width) + line!.dx * step);
+    const y = nearest(row + line!.dy * step);
     if (x < 0 || y < 0 || x >= width || y >= height || !isSource[y * width + x]) continue;
     const d = costOf(level, sweep, t, line, y * width + x, bestCost);
     if (d < bestCost) {
@@ -258,8 +356,8 @@ function improve(level: FillLevel, field: PatchField, t: number, sweep: Sweep): 
     }
   }
   for (let window = sweep.reach; window >= 1; window >>= 1) {
-    const x = bx + Math.round((random() * 2 - 1) * window);
-    const y = by + Math.round((random() * 2 - 1) * window);
+    const x = bx + nearest((random() * 2 - 1) * window);
+    const y = by + nearest((random() * 2 - 1) * window);
     if (x < 0 || y < 0 || x >= width || y >= height) continue;
     const candidate = y * width + x;
     if (!isSource[candidate]) continue;

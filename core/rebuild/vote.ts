@@ -1,5 +1,6 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
+import { inReach, listsOf, patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
+import { kernelOf } from './patch-memory.ts';
 
 /**
  * Every pixel of the hole becomes the weighted mean of what the matched patches covering it propose (Wexler, Shechtman &
@@ -15,7 +16,37 @@ export async function vote(
   progress: Progress | undefined,
 ): Promise<void> {
   const { width, pixels, known, targets } = level;
-  const weight = weightsOf(field, trust, targets);
+  const lists = listsOf(level);
+  const { weight } = lists;
+  weightsOf(field, trust, targets, weight);
+  const kernel = kernelOf(level.room, pixels, known, field.match, weight, lists.inRow, lists.found);
+  if (kernel) {
+    const { byteOffset: at, length } = inReach(targets, lists.inRow);
+    const result = lists.found.byteOffset;
+    const used = [
+      width,
+      pixels.byteOffset,
+      known.byteOffset,
+      field.match.byteOffset,
+      weight.byteOffset,
+      result,
+      sharpen,
+    ];
+    for (let from = 0; from < length; from += 4000) {
+      await checkpoint(progress);
+      kernel.voteTargets(at, from, Math.min(length, from + 4000), ...used);
+    }
+    kernel.takeOver(at, length, pixels.byteOffset, known.byteOffset, result);
+  } else await votePlainly(level, field, weight, sharpen, progress);
+}
+
+async function votePlainly(
+  { width, pixels, known, targets }: FillLevel,
+  { match }: PatchField,
+  weight: Float32Array,
+  sharpen: boolean,
+  progress: Progress | undefined,
+): Promise<void> {
   const span = 2 * patchRadius + 1;
   const proposals = new Float64Array(span * span * 4);
   const result = new Uint8Array(targets.length * 3);
@@ -32,7 +63,7 @@ export async function vote(
     for (let dy = -patchRadius; dy <= patchRadius; dy++) {
       for (let dx = -patchRadius; dx <= patchRadius; dx++) {
         const c = t + dy * width + dx;
-        const m = field.match[c]!;
+        const m = match[c]!;
         if (m === 0) continue;
         const p = (m - dy * width - dx) * 4;
         const w = weight[c]!;
@@ -66,7 +97,10 @@ export async function vote(
         let sg = 0;
         let sb = 0;
         for (let o = 0; o < n; o += 4) {
-          const d = (proposals[o + 1]! - r) ** 2 + (proposals[o + 2]! - g) ** 2 + (proposals[o + 3]! - b) ** 2;
+          const dr = proposals[o + 1]! - r;
+          const dg = proposals[o + 2]! - g;
+          const db = proposals[o + 3]! - b;
+          const d = dr * dr + dg * dg + db * db;
           const w = proposals[o]! / (1 + (d * d) / modeWidth);
           s += w;
           sr += w * proposals[o + 1]!;
@@ -78,9 +112,10 @@ export async function vote(
         b = sb / s;
       }
     }
-    result[k * 3] = Math.round(r);
-    result[k * 3 + 1] = Math.round(g);
-    result[k * 3 + 2] = Math.round(b);
+    // Rounded, as the kernel rounds.
+    result[k * 3] = r + 0.5;
+    result[k * 3 + 1] = g + 0.5;
+    result[k * 3 + 2] = b + 0.5;
   }
   for (let k = 0; k < targets.length; k++) {
     const t = targets[k]!;
@@ -91,86 +126,14 @@ export async function vote(
   }
 }
 
-/** How much each patch counts: the better it fits and the nearer to the rim, the more. */
-function weightsOf(field: PatchField, trust: Float32Array, targets: Int32Array): Float32Array {
+/**
+ * How much each patch counts: the better it fits and the nearer to the rim, the more; 0 where none is.
+ * @param weight where that is written
+ */
+export function weightsOf(field: PatchField, trust: Float32Array, targets: Int32Array, weight: Float32Array): void {
   const spread = typicalCost(field, targets);
-  const weight = new Float32Array(field.cost.length);
+  weight.fill(0);
   for (const t of targets) weight[t] = trust[t]! * Math.exp(-field.cost[t]! / (2 * spread)) + 1e-12;
-  return weight;
-}
-
-/**
- * Copies each pixel of the hole whole from the best of the patches covering it: regions come over as they are, with their
- * grain, which every mean would lose. Ends each level, and starts the next from matches instead of enlarged pixels.
- * @returns for every hole pixel the pixel it was copied from; -1 elsewhere
- */
-export async function copyBest(
-  level: FillLevel,
-  field: PatchField,
-  trust: Float32Array,
-  progress: Progress | undefined,
-): Promise<Int32Array> {
-  const { pixels, known, targets } = level;
-  const heaviest = await heaviestAround(weightsOf(field, trust, targets), level, progress);
-  const origin = new Int32Array(known.length).fill(-1);
-  for (let k = 0; k < targets.length; k++) {
-    if (k % 20_000 === 0) await checkpoint(progress);
-    const t = targets[k]!;
-    const c = heaviest[t]!;
-    if (known[t] || c < 0) continue;
-    const from = field.match[c]! - c + t;
-    origin[t] = from;
-    // Sources are given pixels, never targets, so what is copied here is not copied from again.
-    pixels[t * 4] = pixels[from * 4]!;
-    pixels[t * 4 + 1] = pixels[from * 4 + 1]!;
-    pixels[t * 4 + 2] = pixels[from * 4 + 2]!;
-  }
-  return origin;
-}
-
-/**
- * Where in the square window of a patch around each target the weight is greatest: among the like the first in scan order;
- * -1 where there is none. Along rows first, then down what was found there: a seventh of the comparisons.
- */
-async function heaviestAround(
-  weight: Float32Array,
-  { width, targets }: FillLevel,
-  progress: Progress | undefined,
-): Promise<Int32Array> {
-  const inRow = new Int32Array(weight.length).fill(-1);
-  const begin = Math.max(patchRadius, (targets[0] ?? 0) - patchRadius * width - patchRadius);
-  const end = Math.min(weight.length - patchRadius, (targets.at(-1) ?? 0) + patchRadius * width + patchRadius + 1);
-  let heaviest = -1;
-  for (let i = begin; i < end; i++) {
-    if (i % 100_000 === 0) await checkpoint(progress);
-    const last = i + patchRadius;
-    // The one before stays while it is within the window and nothing heavier comes in.
-    if (heaviest >= i - patchRadius) {
-      if (weight[last]! > weight[heaviest]!) heaviest = last;
-    } else {
-      heaviest = -1;
-      let most = 0;
-      for (let c = i - patchRadius; c <= last; c++) {
-        if (weight[c]! <= most) continue;
-        most = weight[c]!;
-        heaviest = c;
-      }
-    }
-    inRow[i] = heaviest;
-  }
-  const found = new Int32Array(weight.length).fill(-1);
-  for (let k = 0; k < targets.length; k++) {
-    if (k % 20_000 === 0) await checkpoint(progress);
-    const t = targets[k]!;
-    let most = 0;
-    for (let dy = -patchRadius; dy <= patchRadius; dy++) {
-      const c = inRow[t + dy * width]!;
-      if (c < 0 || weight[c]! <= most) continue;
-      most = weight[c]!;
-      found[t] = c;
-    }
-  }
-  return found;
 }
 
 /** Variance of the proposals (squared bytes, three channels) below which they count as one. */
