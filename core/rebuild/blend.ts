@@ -37,56 +37,110 @@ export type Relit = (byte: number, channel: number, i: number) => number;
  * @returns what a byte of a channel becomes at a pixel of the hole, given its index
  */
 export async function blendSeams(level: FillLevel, origin: Int32Array, progress?: Progress): Promise<Relit> {
-  const { width, pixels, known, targets } = level;
+  const { width, targets } = level;
   const area = areaOf(targets, width);
-  const sharpness = new Sharpness(level);
-  const count = area.width * area.height;
-  const [right, down, anchor] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
-  const wanted = [0, 1, 2].map(() => new Float32Array(count));
   const cell = (i: number): number => (((i / width) | 0) - area.y) * area.width + (i % width) - area.x;
-  const bond = (p: number, q: number, weights: Float32Array): void => {
-    const inP = origin[p]! >= 0;
-    const inQ = origin[q]! >= 0;
-    if (!inP && !inQ) return;
-    if (!inP && !known[p]) return;
-    if (!inQ && !known[q]) return;
-    // Inside one copied region nothing has to change.
-    const joined = inP && inQ && origin[q]! - origin[p]! === q - p;
-    if (joined) {
-      weights[cell(p)] = 1;
-      return;
-    }
-    const weight = seamStep(level, sharpness, origin, p, q, step);
-    if (inP && inQ) weights[cell(p)] = weight;
-    else anchor[cell(inP ? p : q)]! += weight;
-    for (let c = 0; c < 3; c++) {
-      if (inP) wanted[c]![cell(p)]! += weight * step[c]!;
-      if (inQ) wanted[c]![cell(q)]! -= weight * step[c]!;
-    }
-  };
-  let done = 0;
-  for (const t of targets) {
-    if (done++ % 20_000 === 0) await checkpoint(progress);
-    if (origin[t]! < 0) continue;
-    anchor[cell(t)]! += keep;
-    bond(t, t + 1, right);
-    bond(t, t + width, down);
-    if (origin[t - 1]! < 0) bond(t - 1, t, right);
-    if (origin[t - width]! < 0) bond(t - width, t, down);
+  const bonds = new Bonds(level, origin, area);
+  for (let from = 0; from < targets.length; from += blockSize) {
+    await checkpoint(progress);
+    bonds.add(from, Math.min(targets.length, from + blockSize));
   }
   await checkpoint(progress);
+  const { right, down, anchor, wanted } = bonds;
   const grid = await GridLaplacian.over(area.width, area.height, right, down, anchor, progress);
   const shifts: Float32Array[] = [];
   for (let c = 0; c < 3; c++) {
     const shift = (shifts[c] = await grid.solve(wanted[c]!, undefined, 3e-2, 5, progress));
-    for (let k = 0; k < targets.length; k++) {
-      if (k % 20_000 === 0) await checkpoint(progress);
-      const t = targets[k]!;
-      if (origin[t]! >= 0) pixels[t * 4 + c] = relitBy(pixels[t * 4 + c]!, shift[cell(t)]!);
+    for (let from = 0; from < targets.length; from += blockSize) {
+      await checkpoint(progress);
+      relight(level, origin, area, shift, c, from, Math.min(targets.length, from + blockSize));
     }
   }
   grid.release();
   return (byte, channel, i) => relitBy(byte, shifts[channel]![cell(i)]!);
+}
+
+const blockSize = 20_000;
+
+/** What holds the brightness of each pixel of the hole to that of its neighbours. */
+class Bonds {
+  readonly right: Float32Array;
+  readonly down: Float32Array;
+  readonly anchor: Float32Array;
+  /** For each channel what is wanted of each cell. */
+  readonly wanted: readonly Float32Array[];
+  private readonly sharpness: Sharpness;
+
+  constructor(
+    private readonly level: FillLevel,
+    private readonly origin: Int32Array,
+    private readonly area: Rect,
+  ) {
+    const list = (): Float32Array => new Float32Array(area.width * area.height);
+    [this.right, this.down, this.anchor] = [list(), list(), list()];
+    this.wanted = [list(), list(), list()];
+    this.sharpness = new Sharpness(level);
+  }
+
+  /** Adds those of a part of the targets. */
+  add(from: number, to: number): void {
+    const { targets, width } = this.level;
+    const { origin, right, down } = this;
+    for (let k = from; k < to; k++) {
+      const t = targets[k]!;
+      if (origin[t]! < 0) continue;
+      this.anchor[this.cell(t)]! += keep;
+      this.bond(t, t + 1, right);
+      this.bond(t, t + width, down);
+      if (origin[t - 1]! < 0) this.bond(t - 1, t, right);
+      if (origin[t - width]! < 0) this.bond(t - width, t, down);
+    }
+  }
+
+  private cell(i: number): number {
+    const { width } = this.level;
+    const row = (i / width) | 0;
+    return (row - this.area.y) * this.area.width + (i - row * width) - this.area.x;
+  }
+
+  private bond(p: number, q: number, weights: Float32Array): void {
+    const [inP, inQ] = [this.origin[p]! >= 0, this.origin[q]! >= 0];
+    // Inside one copied region nothing has to change.
+    if (inP && inQ && this.origin[q]! - this.origin[p]! === q - p) weights[this.cell(p)] = 1;
+    else if ((inP || this.level.known[p]) && (inQ || this.level.known[q]) && (inP || inQ)) this.join(p, q, weights);
+  }
+
+  /** A seam, of which one side may lie outside of the hole. */
+  private join(p: number, q: number, weights: Float32Array): void {
+    const { origin, anchor, wanted } = this;
+    const weight = seamStep(this.level, this.sharpness, origin, p, q, step);
+    const [inP, inQ] = [origin[p]! >= 0, origin[q]! >= 0];
+    if (inP && inQ) weights[this.cell(p)] = weight;
+    else anchor[this.cell(inP ? p : q)]! += weight;
+    for (let c = 0; c < 3; c++) {
+      if (inP) wanted[c]![this.cell(p)]! += weight * step[c]!;
+      if (inQ) wanted[c]![this.cell(q)]! -= weight * step[c]!;
+    }
+  }
+}
+
+/** Brings what was solved for a channel to a part of the targets. */
+function relight(
+  { targets, pixels, width }: FillLevel,
+  origin: Int32Array,
+  area: Rect,
+  shift: Float32Array,
+  c: number,
+  from: number,
+  to: number,
+): void {
+  for (let k = from; k < to; k++) {
+    const t = targets[k]!;
+    if (origin[t]! < 0) continue;
+    const row = (t / width) | 0;
+    const cell = (row - area.y) * area.width + (t - row * width) - area.x;
+    pixels[t * 4 + c] = relitBy(pixels[t * 4 + c]!, shift[cell]!);
+  }
 }
 
 /** The rectangle around all targets. */

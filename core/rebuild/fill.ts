@@ -20,7 +20,7 @@ import {
   type LevelLine,
   type PatchField,
 } from './patch-field.ts';
-import { solveShiftMap } from './shift-map.ts';
+import { solveShiftMap, type ShiftMap } from './shift-map.ts';
 import { mannerOf, type Manner } from './takes.ts';
 import { vote } from './vote.ts';
 
@@ -240,7 +240,12 @@ async function structureFirst(
   const offsets = [...repeats, ...alongLines(level, repeats)];
   if (offsets.length === 0) return field;
   const map = await solveShiftMap(level, offsets, manner.jitter, random, progress);
-  const { width, known, targets, isSource, pixels } = level;
+  takeChosen(level, field, chosenSources(level, offsets, map));
+  return field;
+}
+
+/** For each pixel of the hole the one that its label says, 0 where it says none. */
+function chosenSources({ width, known, targets }: FillLevel, offsets: Offset[], map: ShiftMap): Int32Array {
   const chosen = new Int32Array(known.length);
   let k = 0;
   for (const t of targets) {
@@ -249,16 +254,30 @@ async function structureFirst(
     if (map.valid[k]) chosen[t] = t + y * width + x;
     k++;
   }
+  return chosen;
+}
+
+/** Copies what was chosen, and matches patches accordingly. */
+function takeChosen(level: FillLevel, field: PatchField, chosen: Int32Array): void {
+  const { width, known, targets, isSource, pixels } = level;
+  const steps = [1, 2, 3].flatMap((r) => [
+    -r,
+    r,
+    -r * width,
+    r * width,
+    -r - r * width,
+    r - r * width,
+    r * width - r,
+    r * width + r,
+  ]);
   for (const t of targets) {
     let source = chosen[t]!;
     // Patches that only touch the hole continue the copy of the hole pixel nearest to their middle.
-    for (let r = 1; source === 0 && r <= patchRadius; r++)
-      for (const step of [-r, r, -r * width, r * width, -r - r * width, r - r * width, r * width - r, r * width + r])
-        if (source === 0 && chosen[t + step]) source = chosen[t + step]! - step;
+    for (let k = 0; source === 0 && k < steps.length; k++)
+      if (chosen[t + steps[k]!]) source = chosen[t + steps[k]!]! - steps[k]!;
     if (source > 0 && isSource[source]) field.match[t] = source;
     if (!known[t] && chosen[t]) for (let c = 0; c < 3; c++) pixels[t * 4 + c] = pixels[chosen[t]! * 4 + c]!;
   }
-  return field;
 }
 
 /** Offsets along lines that are offered: each costs time, so many directions get few each. */

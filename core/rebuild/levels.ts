@@ -107,18 +107,47 @@ export async function makeLevel(
   progress?: Progress,
   memory?: PatchMemory,
 ): Promise<PyramidLevel | null> {
-  const pad = patchRadius;
-  const width = picture.width + 2 * pad;
-  const height = picture.height + 2 * pad;
+  const width = picture.width + 2 * patchRadius;
+  const height = picture.height + 2 * patchRadius;
   const room = memory?.room(levelBytes(picture)) ?? new Room();
   const pixels = room.bytes(width * height * 4);
   const known = room.bytes(width * height);
-  for (let y = 0; y < height; y++) {
+  layOut(picture, hole, pixels, known);
+  await checkpoint(progress);
+  const overlap = touchingHole(known, width, height);
+  await checkpoint(progress);
+  const isSource = room.bytes(width * height);
+  const [sources, targets] = centresOf(overlap, picture, barred, isSource, [
+    room.ints(width * height),
+    room.ints(width * height),
+  ]);
+  if (sources.length < 16) return null;
+  await checkpoint(progress);
+  const trust = trustByDepth(known, width, targets, room);
+  const level = {
+    width,
+    height,
+    room,
+    pixels,
+    known,
+    isSource,
+    sources,
+    targets,
+    lines: linesThrough(lines, width, height, targets, room),
+    lists: newLists(room, width, height),
+  };
+  return { level, trust };
+}
+
+/** Writes a picture into a level, and what is known of it; the border is repeated outwards. */
+function layOut(picture: Rgba, hole: Bytes, pixels: Uint8Array, known: Uint8Array): void {
+  const pad = patchRadius;
+  const width = picture.width + 2 * pad;
+  for (let y = 0; y < picture.height + 2 * pad; y++) {
     const row = Math.max(0, Math.min(picture.height - 1, y - pad)) * picture.width;
     const at = y * width;
     pixels.set(picture.data.subarray(row * 4, (row + picture.width) * 4), (at + pad) * 4);
     for (let x = 0; x < picture.width; x++) known[at + pad + x] = 1 - hole.data[row + x]!;
-    // The border is repeated outwards.
     for (let x = 0; x < pad; x++) {
       const right = at + width - 1 - x;
       pixels.copyWithin((at + x) * 4, (at + pad) * 4, (at + pad + 1) * 4);
@@ -127,12 +156,22 @@ export async function makeLevel(
       known[right] = known[at + width - 1 - pad]!;
     }
   }
-  await checkpoint(progress);
-  const overlap = touchingHole(known, width, height);
-  await checkpoint(progress);
-  const isSource = room.bytes(width * height);
-  const sources = room.ints(width * height);
-  const targets = room.ints(width * height);
+}
+
+/**
+ * Centres of patches that may be copied from, which are marked too, and of those that overlap the hole, in scan order.
+ * @param barred 1 where none may be, in the picture's pixels  @param room lists long enough for both
+ */
+function centresOf(
+  overlap: Uint8Array,
+  picture: Rgba,
+  barred: Bytes | null,
+  isSource: Uint8Array,
+  room: readonly [Int32Array, Int32Array],
+): [Int32Array, Int32Array] {
+  const pad = patchRadius;
+  const [width, height] = [picture.width + 2 * pad, picture.height + 2 * pad];
+  const [sources, targets] = room;
   let sourceCount = 0;
   let targetCount = 0;
   for (let y = pad; y < height - pad; y++) {
@@ -146,23 +185,7 @@ export async function makeLevel(
       }
     }
   }
-  if (sourceCount < 16) return null;
-  const found = targets.subarray(0, targetCount);
-  await checkpoint(progress);
-  const trust = trustByDepth(known, width, found, room);
-  const level = {
-    width,
-    height,
-    room,
-    pixels,
-    known,
-    isSource,
-    sources: sources.subarray(0, sourceCount),
-    targets: found,
-    lines: linesThrough(lines, width, height, found, room),
-    lists: newLists(room, width, height),
-  };
-  return { level, trust };
+  return [sources.subarray(0, sourceCount), targets.subarray(0, targetCount)];
 }
 
 /** 1 where a patch centred there overlaps the hole: the hole grown by a square, in two passes of running counts. */
@@ -254,31 +277,34 @@ function linesThrough(
 
 /** Peels the hole from its rim inwards, each pixel the mean of its known neighbours: a plain start for the voting. */
 export function startFromRim(level: FillLevel): void {
-  const { width, height, pixels, known, targets } = level;
+  const { known, targets } = level;
   const filled = Uint8Array.from(known);
-  let rest = [...targets].filter((t) => !known[t]);
+  let rest = targets.filter((t) => !known[t]);
   while (rest.length > 0) {
-    const ready: number[] = [];
-    const later: number[] = [];
-    for (const t of rest) {
-      let n = 0;
-      const sum = [0, 0, 0];
-      for (let k = 0; k < 9; k++) {
-        const x = (t % width) + (k % 3) - 1;
-        const y = ((t / width) | 0) + ((k / 3) | 0) - 1;
-        if (x < 0 || y < 0 || x >= width || y >= height) continue;
-        const j = y * width + x;
-        if (!filled[j]) continue;
-        n++;
-        for (let c = 0; c < 3; c++) sum[c]! += pixels[j * 4 + c]!;
-      }
-      if (n > 0) {
-        ready.push(t);
-        for (let c = 0; c < 3; c++) pixels[t * 4 + c] = sum[c]! / n;
-      } else later.push(t);
-    }
+    const ready = rest.filter((t) => fillFromAround(level, filled, t));
     for (const t of ready) filled[t] = 1;
     if (ready.length === 0) return;
-    rest = later;
+    rest = rest.filter((t) => !filled[t]);
   }
+}
+
+/** Makes a pixel the mean of the filled ones around it; false where there are none. */
+function fillFromAround({ width, height, pixels }: FillLevel, filled: Uint8Array, t: number): boolean {
+  const [x, y] = [t % width, (t / width) | 0];
+  const [left, right] = [Math.max(0, x - 1), Math.min(width - 1, x + 1)];
+  let [n, r, g, b] = [0, 0, 0, 0];
+  for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++) {
+    for (let j = v * width + left; j <= v * width + right; j++) {
+      if (!filled[j]) continue;
+      n++;
+      r += pixels[j * 4]!;
+      g += pixels[j * 4 + 1]!;
+      b += pixels[j * 4 + 2]!;
+    }
+  }
+  if (n === 0) return false;
+  pixels[t * 4] = r / n;
+  pixels[t * 4 + 1] = g / n;
+  pixels[t * 4 + 2] = b / n;
+  return true;
 }

@@ -24,12 +24,23 @@ export async function dominantOffsets(
   random: RandomStream,
   progress?: Progress,
 ): Promise<Offset[]> {
-  const field = await matchKnownPatches(level, random, progress);
+  const match = await matchKnownPatches(level, random, progress);
+  const columns = 2 * level.width + 1;
+  const count = countedOffsets(level, match, columns);
+  await checkpoint(progress);
+  const smoothed = smooth(count, columns);
+  await checkpoint(progress);
+  const found = peaks(smoothed, columns, level.width, level.height);
+  await checkpoint(progress);
+  return useful(found, level, most);
+}
+
+/** How often each offset and its opposite was found, steep places counting more; the one of nothing in the middle. */
+function countedOffsets(level: FillLevel, match: Int32Array, columns: number): Float32Array {
   const { width, height } = level;
-  const columns = 2 * width + 1;
   const count = new Float32Array(columns * (2 * height + 1));
   for (const t of level.sources) {
-    const m = field[t]!;
+    const m = match[t]!;
     if (m < 0) continue;
     const weight = steepness(level, t);
     const x = (m % width) - (t % width);
@@ -37,12 +48,7 @@ export async function dominantOffsets(
     count[(y + height) * columns + x + width]! += weight;
     count[(height - y) * columns + width - x]! += weight;
   }
-  await checkpoint(progress);
-  const smoothed = smooth(count, columns);
-  await checkpoint(progress);
-  const found = peaks(smoothed, columns, width, height);
-  await checkpoint(progress);
-  return useful(found, level, most);
+  return count;
 }
 
 /** For every source patch its best other source patch at least some distance away; -1 where none was met. */
