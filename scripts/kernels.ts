@@ -41,7 +41,10 @@ async function buildAll(): Promise<void> {
     .filter((entry) => entry.isDirectory())
     .map(({ name }) => ({ name, size: size(name) }))
     .sort((a, b) => b.size - a.size);
-  const shares = Array.from({ length: Math.min(4, availableParallelism()) }, () => ({ size: 0, names: [] as string[] }));
+  const shares = Array.from({ length: Math.min(4, availableParallelism()) }, () => ({
+    size: 0,
+    names: [] as string[],
+  }));
   for (const { name, size } of kernels) {
     const least = shares.reduce((a, b) => (b.size < a.size ? b : a));
     least.names.push(name);

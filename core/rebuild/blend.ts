@@ -1,7 +1,7 @@
 import { GridLaplacian } from '../pixels/grid-laplacian.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { Rect } from '../pixels/raster.ts';
-import type { FillLevel } from './patch-field.ts';
+import type { FillLevel } from './fill-level.ts';
 import { seenOf, Sharpness } from './sharpness.ts';
 
 /** Light is a factor, so seams are joined in logarithms; this many bytes are added first, as black has none. */

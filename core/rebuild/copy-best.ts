@@ -1,6 +1,7 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { kernelOf, type PatchKernel } from './patch-memory.ts';
-import { listsOf, patchRadius, type FillLevel, type LevelLists, type PatchField } from './patch-field.ts';
+import { listsOf, patchRadius, type FillLevel, type LevelLists } from './fill-level.ts';
+import { type PatchField } from './patch-field.ts';
 import { weightsOf } from './vote.ts';
 
 /** So many at a time: what is done in between is seldom longer than a few milliseconds. */

@@ -10,16 +10,8 @@ import { linesBehind } from './lines-behind.ts';
 import { PatchMemory } from './patch-memory.ts';
 import { levelBytes, makeLevel, shrinkingSteps, startFromRim, type PyramidLevel, type Step } from './levels.ts';
 import { dominantOffsets, type Offset } from './offsets.ts';
-import {
-  enlargeField,
-  patchRadius,
-  randomField,
-  sweepField,
-  usageOf,
-  type FillLevel,
-  type LevelLine,
-  type PatchField,
-} from './patch-field.ts';
+import { patchRadius, type FillLevel, type LevelLine } from './fill-level.ts';
+import { enlargeField, randomField, sweepField, usageOf, type PatchField } from './patch-field.ts';
 import { solveShiftMap, type ShiftMap } from './shift-map.ts';
 import { mannerOf, type Manner } from './takes.ts';
 import { vote } from './vote.ts';

@@ -1,6 +1,6 @@
 import type { Bytes, Rect, Rgba } from '../pixels/raster.ts';
 import { halvedStep } from './levels.ts';
-import { patchRadius, type FillLevel } from './patch-field.ts';
+import { patchRadius, type FillLevel } from './fill-level.ts';
 
 /** What is shown meanwhile has at most this many pixels: it is looked at as a whole. */
 const mostShown = 2.5e6;

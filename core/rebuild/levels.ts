@@ -10,7 +10,7 @@ import {
   patchRadius,
   type FillLevel,
   type LevelLine,
-} from './patch-field.ts';
+} from './fill-level.ts';
 
 /** A level and how much a patch centred at each of its pixels counts. */
 export interface PyramidLevel {

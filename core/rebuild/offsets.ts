@@ -1,6 +1,7 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { RandomStream } from '../pixels/random.ts';
-import { listsOf, nearest, patchDistance, patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
+import { listsOf, patchRadius, type FillLevel } from './fill-level.ts';
+import { nearest, patchDistance, type PatchField } from './patch-field.ts';
 import { kernelOf } from './patch-memory.ts';
 
 /** How far a copied pixel comes from: source = target + (x, y). */

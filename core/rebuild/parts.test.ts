@@ -4,7 +4,8 @@ import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { blendSeams } from './blend.ts';
 import { makeLevel, shrinkingSteps } from './levels.ts';
 import { matchSurroundings } from './membrane.ts';
-import { besideLine, patchRadius, usageOf, type PatchField } from './patch-field.ts';
+import { besideLine, patchRadius } from './fill-level.ts';
+import { usageOf, type PatchField } from './patch-field.ts';
 import { solveShiftMap } from './shift-map.ts';
 import { blotches, disc, paint, planks } from './test-pictures.ts';
 

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { Cancelled } from '../pixels/progress.ts';
 import { seededRandom, type RandomStream } from '../pixels/random.ts';
-import { enlargeField, patchDistance, patchRadius, randomField, sweepField, type FillLevel } from './patch-field.ts';
+import { patchRadius, type FillLevel } from './fill-level.ts';
+import { enlargeField, patchDistance, randomField, sweepField } from './patch-field.ts';
 import { copyBest } from './copy-best.ts';
 import { vote } from './vote.ts';
 

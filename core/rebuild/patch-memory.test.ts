@@ -4,16 +4,8 @@ import { copyBest } from './copy-best.ts';
 import { rebuild } from './fill.ts';
 import { levelBytes, makeLevel, type PyramidLevel } from './levels.ts';
 import { dominantOffsets } from './offsets.ts';
-import {
-  enlargeField,
-  patchDistance,
-  patchRadius,
-  randomField,
-  sweepField,
-  usageOf,
-  type FillLevel,
-  type PatchField,
-} from './patch-field.ts';
+import { patchRadius, type FillLevel } from './fill-level.ts';
+import { enlargeField, patchDistance, randomField, sweepField, usageOf, type PatchField } from './patch-field.ts';
 import { comparingPlainly, PatchMemory, roomFor } from './patch-memory.ts';
 import { blotches, disc, planks } from './test-pictures.ts';
 import { vote } from './vote.ts';

@@ -6,7 +6,8 @@ import { NothingToContinue, rebuild } from './fill.ts';
 import { holeBehind } from './hole.ts';
 import { rebuildBehind } from './behind.ts';
 import { cutPiece, NothingToLift } from './lift.ts';
-import { patchDistance, type FillLevel } from './patch-field.ts';
+import { type FillLevel } from './fill-level.ts';
+import { patchDistance } from './patch-field.ts';
 import { disc, paint, planks } from './test-pictures.ts';
 
 function energy(picture: Rgba, inside: (x: number, y: number) => boolean): number {

@@ -1,4 +1,4 @@
-import type { FillLevel } from './patch-field.ts';
+import type { FillLevel } from './fill-level.ts';
 
 /** How a difference is seen: in the dark, where a level or two of noise is a large factor, less. */
 export const seenOf = Float32Array.from({ length: 256 }, (_, v) => Math.log(v + 40));

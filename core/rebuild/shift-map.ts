@@ -2,7 +2,7 @@ import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { channels, costOfAll, difference, forbidden, PlainExpander } from './expansion.ts';
 import { KernelExpander } from './expansion-kernel.ts';
 import type { Offset } from './offsets.ts';
-import { besideLine, patchRadius, type FillLevel } from './patch-field.ts';
+import { besideLine, patchRadius, type FillLevel } from './fill-level.ts';
 
 /** Weight of a byte of colour against a byte of brightness gradient: light may differ across a seam, structure may not. */
 const colourWeight = 0.45;

@@ -1,5 +1,6 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
-import { inReach, listsOf, patchRadius, type FillLevel, type PatchField } from './patch-field.ts';
+import { inReach, listsOf, patchRadius, type FillLevel } from './fill-level.ts';
+import { type PatchField } from './patch-field.ts';
 import { kernelOf } from './patch-memory.ts';
 
 /**
