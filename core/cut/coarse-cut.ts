@@ -4,6 +4,7 @@ import { ColourRatio, logLikelihood, modelOfPixels } from './colour-model.ts';
 import { fadedPrior, modelColours, withStrokeInfluence } from './evidence.ts';
 import { contrastScale, DROP, FREE, KEEP, solveGraphCut } from './graph-cut.ts';
 import { dropWholeParts } from './strays.ts';
+import { withTexture } from './texture.ts';
 import { dropSpecks } from './thin-parts.ts';
 
 /** What speaks for and against the subject before any stroke, at the coarsest level. */
@@ -21,6 +22,8 @@ export interface CoarsePicture {
   picture: Rgba;
   beta: number;
   evidence: Evidence;
+  /** Which texture there is at each place. */
+  textures: Bytes;
 }
 
 export interface CoarseCut {
@@ -29,6 +32,9 @@ export interface CoarseCut {
 }
 
 export const smoothness = 14;
+
+/** How many times what textures say counts, beside colours: before any stroke, and after one. */
+const [textureInFirst, textureInStroke] = [1.5, 2];
 
 /** The indices of so many pixels. */
 export function allOf(count: number): Int32Array {
@@ -42,7 +48,7 @@ const roundsEdge = 220;
 
 /** The cut before any stroke, inside a box where there is one (as DROP seeds around it). */
 export function firstCut(coarse: CoarsePicture, seeds: Bytes): CoarseCut {
-  const { picture, beta, evidence } = coarse;
+  const { picture, beta, evidence, textures } = coarse;
   const { width, height } = picture;
   const count = width * height;
   const prior = withStrokeInfluence(evidence.prior, picture, seeds);
@@ -50,13 +56,15 @@ export function firstCut(coarse: CoarsePicture, seeds: Bytes): CoarseCut {
   for (let i = 0; i < count; i++)
     mask.data[i] = seeds.data[i] === FREE && prior.data[i]! + evidence.novelty.data[i]! > 0 ? 1 : 0;
   const scale = Math.min(1, roundsEdge / Math.max(width, height));
-  const small = scale < 1 ? smallerCut({ prior, mask, seeds, picture, lasting: evidence.lasting }, scale) : null;
+  const small =
+    scale < 1 ? smallerCut({ prior, mask, seeds, picture, textures, lasting: evidence.lasting }, scale) : null;
   if (small) mask.data.set(small.data);
   const active = allOf(count);
   for (let round = small ? 3 : 0; round < 4; round++) {
     const colours = modelColours(picture, mask, seeds, prior);
     const share = shareInRound(round, evidence.lasting);
-    solveGraphCut({ picture, seeds, mask, active, colours, prior: fadedPrior(prior, share), smoothness, beta });
+    const all = withTexture(fadedPrior(prior, share), { textures, mask, seeds, prior }, textureInFirst);
+    solveGraphCut({ picture, seeds, mask, active, colours, prior: all, smoothness, beta });
   }
   dropSpecks(mask, seeds, Math.round(count * 0.0004), active);
   return { mask, colours: modelColours(picture, mask, seeds, prior) };
@@ -71,16 +79,18 @@ interface Beginning {
   mask: Bytes;
   seeds: Bytes;
   lasting: number;
+  textures: Bytes;
 }
 
 /** The first three rounds on a smaller copy, as a mask of the size it came from. */
-function smallerCut({ picture, prior, mask, seeds, lasting }: Beginning, scale: number): Bytes {
+function smallerCut({ picture, prior, mask, seeds, lasting, textures }: Beginning, scale: number): Bytes {
   const { width, height } = picture;
   const [w, h] = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
   const small = averagedTo(picture, w, h);
   const smallPrior = enlargedPlane(prior, w, h);
   const smallMask = resizedMask(mask, w, h);
   const smallSeeds = resizedMask(seeds, w, h);
+  const learned = { textures: resizedMask(textures, w, h), mask: smallMask, seeds: smallSeeds, prior: smallPrior };
   const active = allOf(w * h);
   const beta = contrastScale(small);
   for (let round = 0; round < 3; round++) {
@@ -92,7 +102,7 @@ function smallerCut({ picture, prior, mask, seeds, lasting }: Beginning, scale: 
       mask: smallMask,
       active,
       colours,
-      prior: faded,
+      prior: withTexture(faded, learned, textureInFirst),
       smoothness,
       beta,
     });
@@ -114,7 +124,7 @@ export interface StrokeSeeds {
  * the stroke itself: what was right elsewhere stays as it was.
  */
 export function cutAfterStroke(
-  { picture, beta, evidence }: CoarsePicture,
+  { picture, beta, evidence, textures }: CoarsePicture,
   before: Bytes,
   stroke: StrokeSeeds,
 ): CoarseCut {
@@ -126,6 +136,7 @@ export function cutAfterStroke(
   for (let i = 0; i < count; i++) if (drawn.data[i] && seeds.data[i] === (keeps ? KEEP : DROP)) mask.data[i] = value;
   const apart = keeps ? coloursOfAnother(picture, before, drawn) : null;
   const colours = apart ?? modelColours(picture, mask, seeds, prior);
+  const faded = fadedPrior(prior, apart ? evidence.lasting * anotherPrior : evidence.lasting);
   // What is there already stays for a Keep stroke, and what is not for a Drop stroke: it need not be decided again.
   const open = allOf(count).filter((i) => before.data[i] !== value);
   solveGraphCut({
@@ -134,7 +145,7 @@ export function cutAfterStroke(
     mask,
     active: open,
     colours,
-    prior: fadedPrior(prior, apart ? evidence.lasting * anotherPrior : evidence.lasting),
+    prior: withTexture(faded, { textures, mask, seeds, prior }, textureInStroke),
     smoothness,
     beta,
   });

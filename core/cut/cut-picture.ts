@@ -1,5 +1,6 @@
 import type { Look } from '../learned/subject-networks.ts';
-import type { Rgba } from '../pixels/raster.ts';
+import type { Bytes, Rgba } from '../pixels/raster.ts';
+import { texturesOf } from './texture.ts';
 import { halve } from '../pixels/resample.ts';
 import type { CoarsePicture } from './coarse-cut.ts';
 import { contrastScale } from './graph-cut.ts';
@@ -25,6 +26,7 @@ const asAWhole: Closeness = { segments: 400, seenEdge: 500, again: true };
 /** A picture made ready to be cut, as often as wanted: its sizes, and what speaks for a subject in it. */
 export class CutPicture {
   private evidence: SubjectEvidence | null = null;
+  private textures: Bytes | null = null;
 
   /**
    * @param look what networks see; every cut of a picture is given the same
@@ -41,7 +43,8 @@ export class CutPicture {
   coarse(answer: Answer): CoarsePicture {
     const { picture, beta } = this.levels.at(-1)!;
     this.evidence ??= new SubjectEvidence(picture, this.seen(), this.look, this.closeness);
-    return { picture, beta, evidence: this.evidence.for(answer) };
+    this.textures ??= texturesOf(this.seen(), picture);
+    return { picture, beta, evidence: this.evidence.for(answer), textures: this.textures };
   }
 
   /** The copy that networks look at. */

@@ -100,6 +100,10 @@ export function withStrokeInfluence(prior: Plane, picture: Rgba, seeds: Bytes): 
   return out;
 }
 
+/** How much a pixel says of its side: decisions of the user most, then what is sure anyhow. */
+export const sampleWeight = (seed: number, prior: number): number =>
+  seed !== FREE ? 4 : 0.3 + Math.min(1, Math.abs(prior) / 3);
+
 /** About so many pixels are looked at to learn the colours of both sides; those with a stroke on them all are. */
 const looked = 6000;
 
@@ -114,7 +118,7 @@ export function modelColours(picture: Rgba, mask: Bytes, seeds: Bytes, prior: Pl
   for (let i = 0; i < count; i++) {
     const seeded = seeds.data[i] !== FREE;
     if (i % stride !== 0 && !(seeded && prior.data[i]! > -4)) continue;
-    const weight = seeded ? 4 : 0.3 + Math.min(1, Math.abs(prior.data[i]!) / 3);
+    const weight = sampleWeight(seeds.data[i]!, prior.data[i]!);
     sides[mask.data[i]! as 0 | 1].add(data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, weight);
   }
   // An empty side would leave its model undefined; a far-off grey stands for "unknown".
