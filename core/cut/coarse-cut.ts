@@ -22,8 +22,8 @@ export interface CoarsePicture {
   picture: Rgba;
   beta: number;
   evidence: Evidence;
-  /** Which texture there is at each place. */
-  textures: Bytes;
+  /** Which texture there is at each place; null where that does not count. */
+  textures: Bytes | null;
 }
 
 export interface CoarseCut {
@@ -63,7 +63,7 @@ export function firstCut(coarse: CoarsePicture, seeds: Bytes): CoarseCut {
   for (let round = small ? 3 : 0; round < 4; round++) {
     const colours = modelColours(picture, mask, seeds, prior);
     const share = shareInRound(round, evidence.lasting);
-    const all = withTexture(fadedPrior(prior, share), { textures, mask, seeds, prior }, textureInFirst);
+    const all = withTexture(fadedPrior(prior, share), textures, { mask, seeds, prior }, textureInFirst);
     solveGraphCut({ picture, seeds, mask, active, colours, prior: all, smoothness, beta });
   }
   dropSpecks(mask, seeds, Math.round(count * 0.0004), active);
@@ -79,7 +79,7 @@ interface Beginning {
   mask: Bytes;
   seeds: Bytes;
   lasting: number;
-  textures: Bytes;
+  textures: Bytes | null;
 }
 
 /** The first three rounds on a smaller copy, as a mask of the size it came from. */
@@ -90,7 +90,8 @@ function smallerCut({ picture, prior, mask, seeds, lasting, textures }: Beginnin
   const smallPrior = enlargedPlane(prior, w, h);
   const smallMask = resizedMask(mask, w, h);
   const smallSeeds = resizedMask(seeds, w, h);
-  const learned = { textures: resizedMask(textures, w, h), mask: smallMask, seeds: smallSeeds, prior: smallPrior };
+  const smallTextures = textures && resizedMask(textures, w, h);
+  const from = { mask: smallMask, seeds: smallSeeds, prior: smallPrior };
   const active = allOf(w * h);
   const beta = contrastScale(small);
   for (let round = 0; round < 3; round++) {
@@ -102,7 +103,7 @@ function smallerCut({ picture, prior, mask, seeds, lasting, textures }: Beginnin
       mask: smallMask,
       active,
       colours,
-      prior: withTexture(faded, learned, textureInFirst),
+      prior: withTexture(faded, smallTextures, from, textureInFirst),
       smoothness,
       beta,
     });
@@ -145,7 +146,7 @@ export function cutAfterStroke(
     mask,
     active: open,
     colours,
-    prior: withTexture(faded, { textures, mask, seeds, prior }, textureInStroke),
+    prior: withTexture(faded, textures, { mask, seeds, prior }, textureInStroke),
     smoothness,
     beta,
   });

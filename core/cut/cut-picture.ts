@@ -19,9 +19,11 @@ export interface Closeness {
   seenEdge: number;
   /** Whether networks look again from nearer at what they found small. */
   again: boolean;
+  /** Whether textures count: a small part of a picture shows too little of them to learn from. */
+  textures: boolean;
 }
 
-const asAWhole: Closeness = { segments: 400, seenEdge: 500, again: true };
+const asAWhole: Closeness = { segments: 400, seenEdge: 500, again: true, textures: true };
 
 /** A picture made ready to be cut, as often as wanted: its sizes, and what speaks for a subject in it. */
 export class CutPicture {
@@ -43,7 +45,7 @@ export class CutPicture {
   coarse(answer: Answer): CoarsePicture {
     const { picture, beta } = this.levels.at(-1)!;
     this.evidence ??= new SubjectEvidence(picture, this.seen(), this.look, this.closeness);
-    this.textures ??= texturesOf(this.seen(), picture);
+    if (this.closeness.textures) this.textures ??= texturesOf(this.seen(), picture);
     return { picture, beta, evidence: this.evidence.for(answer), textures: this.textures };
   }
 

@@ -58,7 +58,7 @@ describe('textures', () => {
       mask.data[i] = i < 500 ? 1 : 0;
       textures.data[i] = i % 2 === 0 ? 0x88 : i < 500 ? 0x82 : 0x28;
     }
-    const odds = textureOdds({ textures, mask, seeds, prior });
+    const odds = textureOdds(textures, { mask, seeds, prior });
     expect(odds[0x88]).to.be.closeTo(0, 1e-6);
     expect(odds[0x82]).to.equal(3);
     expect(odds[0x28]).to.equal(-3);
@@ -66,23 +66,23 @@ describe('textures', () => {
     expect(odds[0xff]).to.be.closeTo(0, 1e-6);
     // Two thirds of it inside: the odds of two to one, as a cell alone keeps 36 of 256 of itself on either side.
     for (let i = 0; i < 1000; i++) textures.data[i] = i % 6 < 3 ? 0x88 : 0x22;
-    const even = textureOdds({
-      textures,
+    const even = textureOdds(textures, {
       mask: { ...mask, data: mask.data.map((_, i) => (i % 3 < 2 ? 1 : 0)) },
       seeds,
       prior,
     });
     expect(even[0x88]).to.be.closeTo(0, 0.01);
     for (let i = 0; i < 1000; i++) textures.data[i] = (i < 500 ? i % 3 < 2 : i % 3 < 1) ? 0x88 : 0x22;
-    const twice = textureOdds({ textures, mask, seeds, prior });
+    const twice = textureOdds(textures, { mask, seeds, prior });
     expect(twice[0x88]).to.be.closeTo(Math.log(2), 0.05);
     expect(twice[0x22]).to.be.closeTo(-Math.log(2), 0.05);
     seeds.data.fill(1, 0, 100);
-    expect(textureOdds({ textures, mask, seeds, prior })[0x88]).to.be.closeTo(Math.log(2), 0.05);
-    expect(withTexture(prior, { textures, mask, seeds, prior }, 2).data[0]).to.be.closeTo(2 * Math.log(2), 0.1);
+    expect(textureOdds(textures, { mask, seeds, prior })[0x88]).to.be.closeTo(Math.log(2), 0.05);
+    expect(withTexture(prior, textures, { mask, seeds, prior }, 2).data[0]).to.be.closeTo(2 * Math.log(2), 0.1);
+    expect(withTexture(prior, null, { mask, seeds, prior }, 2)).to.equal(prior);
     // One side alone says nothing.
     mask.data.fill(0);
-    expect(new Set(textureOdds({ textures, mask, seeds, prior }))).to.deep.equal(new Set([0]));
+    expect(new Set(textureOdds(textures, { mask, seeds, prior }))).to.deep.equal(new Set([0]));
   });
 
   it('let a stroke take what differs from its ground in texture only, and no more', () => {

@@ -66,9 +66,8 @@ const stepOf = (change: number): number =>
 /** Log odds that a texture counts at most, one way or the other. */
 const mostOdds = 3;
 
-/** What textures are learned from, all of one size. */
-export interface TexturedMask {
-  textures: Bytes;
+/** A mask that textures are learned from; all of one size. */
+export interface LearnedFrom {
   /** 0/1. */
   mask: Bytes;
   /** Decisions of the user, which count more. */
@@ -78,7 +77,7 @@ export interface TexturedMask {
 }
 
 /** Log odds of belonging to a mask for each texture, by how often it is met inside and outside; 0 where one side is empty. */
-export function textureOdds({ textures, mask, seeds, prior }: TexturedMask): Float32Array {
+export function textureOdds(textures: Bytes, { mask, seeds, prior }: LearnedFrom): Float32Array {
   const counts = [new Float64Array(steps * steps), new Float64Array(steps * steps)] as const;
   for (let i = 0; i < mask.data.length; i++)
     counts[mask.data[i] as 0 | 1][textures.data[i]!]! += sampleWeight(seeds.data[i]!, prior.data[i]!);
@@ -87,10 +86,11 @@ export function textureOdds({ textures, mask, seeds, prior }: TexturedMask): Flo
   return Float32Array.from(inside, (v, k) => Math.max(-mostOdds, Math.min(mostOdds, Math.log(v / outside[k]!))));
 }
 
-/** A prior with what textures say of each place, so many times, by a mask that they are learned from. */
-export function withTexture(prior: Plane, from: TexturedMask, times: number): Plane {
-  const odds = textureOdds(from);
-  return { ...prior, data: prior.data.map((v, i) => v + times * odds[from.textures.data[i]!]!) };
+/** A prior with what textures say of each place, so many times, where they count. */
+export function withTexture(prior: Plane, textures: Bytes | null, from: LearnedFrom, times: number): Plane {
+  if (!textures) return prior;
+  const odds = textureOdds(textures, from);
+  return { ...prior, data: prior.data.map((v, i) => v + times * odds[textures.data[i]!]!) };
 }
 
 /** What is never met is still not impossible: a share of all for each texture. */
