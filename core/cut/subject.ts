@@ -14,6 +14,7 @@ import { resizedMask } from '../pixels/resample.ts';
 import { cutAfterStroke, firstCut } from './coarse-cut.ts';
 import { CutPicture } from './cut-picture.ts';
 import { DROP, FREE, KEEP } from './graph-cut.ts';
+import { fillingBest, foundWithin } from './in-box.ts';
 import { thingAround } from './pressed-on.ts';
 import { reachOf, refined, scaledRect, wholeOf } from './refine.ts';
 import type { Answer } from './saliency.ts';
@@ -83,7 +84,13 @@ export class CutSession {
   /** A session of its own for the last box, on the part of the picture around it. */
   private inBox: { box: string; area: Rect; session: CutSession } | null = null;
 
-  constructor(private readonly cut: CutPicture) {}
+  /**
+   * @param around where the picture is a part of a larger one, what was found in that and lies in a box of this, if it is all there is
+   */
+  constructor(
+    private readonly cut: CutPicture,
+    private readonly around: (box: Rect) => Bytes | null = () => null,
+  ) {}
 
   private get picture(): Rgba {
     return this.cut.picture;
@@ -121,11 +128,10 @@ export class CutSession {
       const [x, y] = [Math.floor(box.x), Math.floor(box.y)];
       const rounded = { x, y, width: Math.ceil(box.width), height: Math.ceil(box.height) };
       const area = growRect(rounded, margin, width, height);
-      this.inBox = {
-        box: name,
-        area,
-        session: new CutSession(new CutPicture(cropRgba(this.picture, area), this.cut.look)),
-      };
+      const around = (inArea: Rect): Bytes | null =>
+        foundWithin(this.foundBefore({ answer: 'subject', box: null })[0]!, area, inArea);
+      const part = new CutPicture(cropRgba(this.picture, area), this.cut.look);
+      this.inBox = { box: name, area, session: new CutSession(part, around) };
     }
     const { area, session } = this.inBox;
     const moved = (strokes: readonly TeachingStroke[]): TeachingStroke[] =>
@@ -188,7 +194,10 @@ export class CutSession {
 
   private foundBefore(request: Pick<SubjectRequest, 'answer' | 'box'>): readonly Bytes[] {
     const name = JSON.stringify([request.answer, request.box]);
-    if (this.found?.name !== name) this.found = { name, masks: this.foundIn(request) };
+    if (this.found?.name !== name) {
+      const masks = request.box ? this.foundInBox(request, request.box) : this.foundIn(request);
+      this.found = { name, masks };
+    }
     return this.found.masks;
   }
 
@@ -198,9 +207,22 @@ export class CutSession {
     return { name: '', masks: begun, changed: wholeOf(this.picture) };
   }
 
-  /** What is found before anything is pressed on or drawn, at every size. */
-  private foundIn(request: Pick<SubjectRequest, 'answer' | 'box'>): readonly Bytes[] {
-    const coarse = this.cut.coarse(request.answer);
+  /** Textures and colours together find a part only, now and then; a box tells. */
+  private foundInBox(request: Pick<SubjectRequest, 'answer' | 'box'>, box: Rect): readonly Bytes[] {
+    return fillingBest(box, [
+      () => this.foundIn(request),
+      () => this.foundIn(request, false),
+      () => {
+        const mask = this.around(box);
+        return mask && this.cut.levels.map(({ picture }) => resizedMask(mask, picture.width, picture.height));
+      },
+    ]);
+  }
+
+  /** What is found before anything is pressed on or drawn, at every size. @param textured whether textures count */
+  private foundIn(request: Pick<SubjectRequest, 'answer' | 'box'>, textured = true): readonly Bytes[] {
+    const found = this.cut.coarse(request.answer);
+    const coarse = textured ? found : { ...found, textures: null };
     const seeds = this.seedsOf(request.box, [], this.cut.levels.length - 1, wholeOf(coarse.picture), coarse.picture);
     const { mask, colours } = firstCut(coarse, seeds);
     if (request.answer === 'subject') dropStrays(mask, seeds);
