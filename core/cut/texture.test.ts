@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { seededRandom } from '../pixels/random.ts';
 import { makeBytes, makePlane, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { CutPicture } from './cut-picture.ts';
+import { FREE, KEEP } from './graph-cut.ts';
 import { textureOdds, texturesOf, withTexture } from './texture.ts';
 import { CutSession } from './subject.ts';
 
@@ -64,7 +65,7 @@ describe('textures', () => {
     expect(odds[0x28]).to.equal(-3);
     // Never met anywhere: nothing is said.
     expect(odds[0xff]).to.be.closeTo(0, 1e-6);
-    // Two thirds of it inside: the odds of two to one, as a cell alone keeps 36 of 256 of itself on either side.
+    // As often on both sides, whatever their sizes.
     for (let i = 0; i < 1000; i++) textures.data[i] = i % 6 < 3 ? 0x88 : 0x22;
     const even = textureOdds(textures, {
       mask: { ...mask, data: mask.data.map((_, i) => (i % 3 < 2 ? 1 : 0)) },
@@ -72,13 +73,15 @@ describe('textures', () => {
       prior,
     });
     expect(even[0x88]).to.be.closeTo(0, 0.01);
+    // Two of three inside and one of three outside: two to one.
     for (let i = 0; i < 1000; i++) textures.data[i] = (i < 500 ? i % 3 < 2 : i % 3 < 1) ? 0x88 : 0x22;
     const twice = textureOdds(textures, { mask, seeds, prior });
     expect(twice[0x88]).to.be.closeTo(Math.log(2), 0.05);
     expect(twice[0x22]).to.be.closeTo(-Math.log(2), 0.05);
-    seeds.data.fill(1, 0, 100);
-    expect(textureOdds(textures, { mask, seeds, prior })[0x88]).to.be.closeTo(Math.log(2), 0.05);
     expect(withTexture(prior, textures, { mask, seeds, prior }, 2).data[0]).to.be.closeTo(2 * Math.log(2), 0.1);
+    // A stroke over a fifth of what is inside.
+    for (let i = 0; i < 100; i++) seeds.data[i] = textures.data[i] === 0x88 ? KEEP : FREE;
+    expect(textureOdds(textures, { mask, seeds, prior })[0x88]).to.be.greaterThan(Math.log(2) + 0.1);
     expect(withTexture(prior, null, { mask, seeds, prior }, 2)).to.equal(prior);
     // One side alone says nothing.
     mask.data.fill(0);
@@ -90,34 +93,19 @@ describe('textures', () => {
     // As bright and as restless as the ground, in the same greys: woven the other way.
     const picture = greyPicture(300, 200, (x, y) => stripes(inDisc(x, y) ? x : y, 128) + 6 * random());
     const session = new CutSession(new CutPicture(picture, () => []));
-    const { mask } = session.solve({
-      ...{
-        answer: 'subject',
-        box: null,
-        drop: [
-          {
-            radius: 8,
-            points: [
-              [20, 20],
-              [280, 20],
-              [280, 180],
-              [20, 180],
-            ],
-            turn: 2,
-          },
-        ],
-      },
-      keep: [
-        {
-          radius: 8,
-          points: [
-            [120, 100],
-            [180, 100],
-          ],
-          turn: 1,
-        },
-      ],
-    });
+    const around: [number, number][] = [
+      [20, 20],
+      [280, 20],
+      [280, 180],
+      [20, 180],
+    ];
+    const across: [number, number][] = [
+      [120, 100],
+      [180, 100],
+    ];
+    const keep = [{ radius: 8, points: across, turn: 1 }];
+    const drop = [{ radius: 8, points: around, turn: 2 }];
+    const { mask } = session.solve({ answer: 'subject', box: null, keep, drop });
     let [both, either] = [0, 0];
     mask.data.forEach((v, i) => {
       const meant = inDisc(i % 300, Math.floor(i / 300));
