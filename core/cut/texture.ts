@@ -1,6 +1,6 @@
 import { boxBlur } from '../pixels/filters.ts';
-import { lumaOf } from '../pixels/color.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { brightness } from '../pixels/slopes.ts';
 import { sampleWeight } from './evidence.ts';
 
 /** Steps of each of the two numbers that a texture is told by. */
@@ -9,6 +9,8 @@ const steps = 16;
 const [faintest, stepFactor] = [0.006, 1.35];
 /** Added to brightness 0..255: in the dark noise is no texture. */
 const dark = 10;
+/** A channel counts as it is. */
+const asItIs = Float32Array.from({ length: 256 }, (_, v) => v / 255);
 /** Share of the picture's longer side around a place that is looked at. */
 const reach = 0.006;
 
@@ -21,20 +23,13 @@ const reach = 0.006;
 export function texturesOf(seen: Rgba, size: { width: number; height: number }): Bytes {
   const { width, height } = size;
   const radius = Math.max(1, Math.round(reach * Math.max(width, height)));
-  const light = lightOf(seen);
+  const light = brightness(seen, asItIs);
   const [across, down] = ([1, seen.width] as const).map((step) =>
     boxBlur(boxBlur(changesIn(light, step, size), radius), radius),
   ) as [Plane, Plane];
   const out = makeBytes(width, height);
   for (let i = 0; i < out.data.length; i++) out.data[i] = stepOf(across.data[i]!) * steps + stepOf(down.data[i]!);
   return out;
-}
-
-function lightOf({ width, height, data }: Rgba): Plane {
-  const light = makePlane(width, height);
-  for (let i = 0, p = 0; i < light.data.length; i++, p += 4)
-    light.data[i] = lumaOf(data[p]!, data[p + 1]!, data[p + 2]!) + dark;
-  return light;
 }
 
 /**
@@ -52,7 +47,7 @@ function changesIn({ width, height, data }: Plane, step: number, size: { width: 
     for (let x = 1, i = y * width + 1; x < width - 1; x++, i++) {
       const [before, after] = [data[i - step]!, data[i + step]!];
       const cell = row + columns[x]!;
-      out.data[cell]! += (2 * Math.abs(after - before)) / (after + before);
+      out.data[cell]! += (2 * Math.abs(after - before)) / (after + before + 2 * dark);
       counts[cell]!++;
     }
   }
