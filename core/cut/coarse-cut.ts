@@ -34,7 +34,7 @@ export interface CoarseCut {
 export const smoothness = 14;
 
 /** How many times what textures say counts, beside colours: before any stroke, and after one. */
-const [textureInFirst, textureInStroke] = [1.5, 2];
+const [textureInFirst, textureInStroke] = [3, 4];
 
 /** The indices of so many pixels. */
 export function allOf(count: number): Int32Array {
@@ -151,6 +151,7 @@ export function cutAfterStroke(
     beta,
   });
   dropSpecks(mask, seeds, Math.round(count * 0.0004), open);
+  if (!keeps) keepClear(mask, before, drawn, prior);
   keepConnected(mask, before, drawn);
   if (!keeps) dropWholeParts(mask, before, seeds, drawn);
   return { mask, colours };
@@ -193,6 +194,18 @@ function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRat
   }
   if (ground.length < leastGround * left) return null;
   return new ColourRatio(own, modelOfPixels(picture, ground));
+}
+
+/** What speaks for a place at least so clearly, in log odds, outlasts colours that a Drop stroke beside it leads to. */
+const clearly = 1;
+
+/**
+ * A Drop stroke does not take away what evidence and strokes together clearly speak for: after it the colours are learned anew, and
+ * a face can become what a wall is where there are no more than greys to tell them by.
+ */
+function keepClear(mask: Bytes, before: Bytes, drawn: Bytes, prior: Plane): void {
+  for (let i = 0; i < mask.data.length; i++)
+    if (before.data[i] && !drawn.data[i] && prior.data[i]! > clearly) mask.data[i] = 1;
 }
 
 /** Takes back every change that does not hang together with the stroke. */

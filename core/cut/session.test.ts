@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { intersectionOverUnion } from '../../bench/measures.ts';
 import { photographOf } from '../../bench/truth/photograph.ts';
 import { photographs } from '../../bench/truth/photographs.ts';
+import { takenOtherwise } from '../../bench/truth/taken-otherwise.ts';
 import { learnedLook } from '../../cli/learned.ts';
 import { blind, type Look } from '../learned/subject-networks.ts';
 import { seededRandom } from '../pixels/random.ts';
@@ -351,6 +352,25 @@ describe('what networks see', () => {
     );
     expect(intersectionOverUnion(together!, alpha)).to.be.above(0.95);
     expect(intersectionOverUnion(alone!, alpha)).to.be.below(0.92);
+  });
+
+  it('and textures find it without any colour: the same in black and white', async () => {
+    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+    const { picture: grey, alpha } = takenOtherwise['in black and white']!(await photographOf(scene, 900));
+    expect(intersectionOverUnion(sessionOf(grey, await learnedLook()).solve(nothing).mask, alpha)).to.be.above(0.9);
+  });
+
+  it('outlasts a Drop stroke beside it, also where a face is as grey as the wall behind it', async () => {
+    const scene = photographs.find(({ name }) => name === 'keeper on the quay')!;
+    const { picture } = takenOtherwise['in black and white']!(await photographOf(scene, 900));
+    const session = sessionOf(picture, await learnedLook());
+    const face = disc(423, 210, 40);
+    expect(shareIn(session.solve(nothing).mask, face)).to.be.above(0.98);
+    // A dark window beside it, which had been taken as well.
+    const drop = [{ ...line(1, 6, [347, 194], [346, 212]), withinEdges: true }];
+    const { mask } = session.solve({ ...nothing, drop });
+    expect(shareIn(mask, disc(346, 203, 5))).to.equal(0);
+    expect(shareIn(mask, face)).to.be.above(0.9);
   });
 
   it('is only evidence: a map that has nothing to do with the picture changes nothing much', () => {
