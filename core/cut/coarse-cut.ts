@@ -151,7 +151,7 @@ export function cutAfterStroke(
     beta,
   });
   dropSpecks(mask, seeds, Math.round(count * 0.0004), open);
-  if (!keeps) keepClear(mask, before, drawn, prior);
+  if (!keeps) keepClear(mask, before, { picture, drawn, prior, evidence: evidence.prior });
   keepConnected(mask, before, drawn);
   if (!keeps) dropWholeParts(mask, before, seeds, drawn);
   return { mask, colours };
@@ -174,7 +174,6 @@ const leastGround = 0.4;
  * stroke is short or touches what was taken, or where too little is unlike it.
  */
 function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRatio | null {
-  const { data } = picture;
   const under: number[] = [];
   for (let i = 0; i < drawn.data.length; i++) {
     if (!drawn.data[i]) continue;
@@ -182,15 +181,13 @@ function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRat
     under.push(i);
   }
   if (under.length < leastStroke * drawn.data.length) return null;
-  const own = modelOfPixels(picture, under);
-  const odds = (i: number): number => logLikelihood(own, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
-  const usual = under.map(odds).sort((a, b) => a - b)[Math.floor(oddShare * under.length)]!;
+  const { own, likelihood, usual } = likenessTo(picture, under);
   const ground: number[] = [];
   let left = 0;
   for (let i = 0; i < before.data.length; i += groundStride) {
     if (before.data[i]) continue;
     left++;
-    if (odds(i) < usual) ground.push(i);
+    if (likelihood(i) < usual) ground.push(i);
   }
   if (ground.length < leastGround * left) return null;
   return new ColourRatio(own, modelOfPixels(picture, ground));
@@ -198,14 +195,42 @@ function coloursOfAnother(picture: Rgba, before: Bytes, drawn: Bytes): ColourRat
 
 /** What speaks for a place at least so clearly, in log odds, outlasts colours that a Drop stroke beside it leads to. */
 const clearly = 1;
+/** So much less likely than nearly all under a stroke, in logarithms, is unlike it. */
+const unlike = 2;
+
+interface DropStroke {
+  picture: Rgba;
+  /** 1 where it was drawn. */
+  drawn: Bytes;
+  /** Log odds a pixel: what speaks for the piece, and the same with what strokes say. */
+  evidence: Plane;
+  prior: Plane;
+}
 
 /**
- * A Drop stroke does not take away what evidence and strokes together clearly speak for: after it the colours are learned anew, and
- * a face can become what a wall is where there are no more than greys to tell them by.
+ * A Drop stroke does not take away what evidence and strokes together clearly speak for, nor what evidence alone does where that is
+ * unlike what was drawn on: colours are learned anew after it, and a face can become what a wall is where there are no more than greys
+ * to tell them by.
  */
-function keepClear(mask: Bytes, before: Bytes, drawn: Bytes, prior: Plane): void {
-  for (let i = 0; i < mask.data.length; i++)
-    if (before.data[i] && !drawn.data[i] && prior.data[i]! > clearly) mask.data[i] = 1;
+function keepClear(mask: Bytes, before: Bytes, { picture, drawn, evidence, prior }: DropStroke): void {
+  const under: number[] = [];
+  for (let i = 0; i < drawn.data.length; i++) if (drawn.data[i]) under.push(i);
+  if (under.length === 0) return;
+  const { likelihood, usual } = likenessTo(picture, under);
+  for (let i = 0; i < mask.data.length; i++) {
+    if (!before.data[i] || mask.data[i] || drawn.data[i]) continue;
+    const stays = prior.data[i]! > clearly || (evidence.data[i]! > clearly && likelihood(i) < usual - unlike);
+    if (stays) mask.data[i] = 1;
+  }
+}
+
+/** How likely a pixel's colour is among those of some pixels, in logarithms, and what nearly all of them reach. */
+function likenessTo(picture: Rgba, under: readonly number[]) {
+  const { data } = picture;
+  const own = modelOfPixels(picture, under);
+  const likelihood = (i: number): number => logLikelihood(own, data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!);
+  const usual = under.map(likelihood).sort((a, b) => a - b)[Math.floor(oddShare * under.length)]!;
+  return { own, likelihood, usual };
 }
 
 /** Takes back every change that does not hang together with the stroke. */
