@@ -25,7 +25,29 @@ export interface ScreenKind {
   uneven: number;
   noise: number;
   jpeg: number | null;
+  /** Colour of the subject, in its own light and shade; its own colours where it is left out. */
+  colour?: Color;
 }
+
+/** Hair and wires of one colour, as a camera brings them: light that falls unevenly, colours at half size. */
+const strands = (name: string, subject: string, colour: Color, screen: Color): ScreenKind => ({
+  ...{ name, subject, colour, screen },
+  ...{ uneven: 0.3, noise: 3, jpeg: 86 },
+});
+const [green, blue]: Color[] = [
+  [48, 180, 78],
+  [40, 66, 188],
+];
+
+export const strandKinds: ScreenKind[] = [
+  strands('tan strands on green', 'fine strands', [176, 132, 92], green!),
+  strands('blond strands on green', 'fine strands', [214, 186, 126], green!),
+  strands('blond strands on blue', 'fine strands', [214, 186, 126], blue!),
+  strands('brown strands on blue', 'fine strands', [92, 60, 38], blue!),
+  strands('red strands on green', 'fine strands', [164, 70, 34], green!),
+  strands('grey strands, as bright as green', 'fine strands', [128, 128, 130], green!),
+  strands('grey wires, as bright as green', 'thin wires', [128, 128, 130], green!),
+];
 
 export const screenKinds: ScreenKind[] = [
   { name: 'even green', subject: 'boat on water', screen: [44, 176, 74], uneven: 0.05, noise: 2, jpeg: null },
@@ -56,9 +78,11 @@ export async function screenShot(kind: ScreenKind, width: number): Promise<Scree
     const [u, v] = [(i % width) / width, Math.floor(i / width) / height];
     const light = 1 - kind.uneven * Math.min(1, Math.hypot(u - 0.35, v - 0.3)) + 0.02 * Math.sin(40 * u + 6 * v);
     const a = scene.alpha.data[i]! / 255;
+    const shade = 1 + 0.25 * Math.sin(90 * u + 40 * v) * Math.sin(70 * v);
     for (let c = 0; c < 3; c++) {
       const behind = kind.screen[c]! * light;
-      const own = scene.picture.data[i * 4 + c]! - scene.background.data[i * 4 + c]! * (1 - a);
+      const shown = scene.picture.data[i * 4 + c]! - scene.background.data[i * 4 + c]! * (1 - a);
+      const own = kind.colour ? a * kind.colour[c]! * shade : shown;
       const lit = own + a * spill * behind;
       background.data[i * 4 + c] = behind;
       picture.data[i * 4 + c] = lit + behind * (1 - a) + kind.noise * (random() + random() - 1);
