@@ -34,19 +34,17 @@ const strands = (name: string, subject: string, colour: Color, screen: Color): S
   ...{ name, subject, colour, screen },
   ...{ uneven: 0.3, noise: 3, jpeg: 86 },
 });
-const [green, blue]: Color[] = [
-  [48, 180, 78],
-  [40, 66, 188],
-];
+const green: Color = [48, 180, 78];
+const blue: Color = [40, 66, 188];
 
 export const strandKinds: ScreenKind[] = [
-  strands('tan strands on green', 'fine strands', [176, 132, 92], green!),
-  strands('blond strands on green', 'fine strands', [214, 186, 126], green!),
-  strands('blond strands on blue', 'fine strands', [214, 186, 126], blue!),
-  strands('brown strands on blue', 'fine strands', [92, 60, 38], blue!),
-  strands('red strands on green', 'fine strands', [164, 70, 34], green!),
-  strands('grey strands, as bright as green', 'fine strands', [128, 128, 130], green!),
-  strands('grey wires, as bright as green', 'thin wires', [128, 128, 130], green!),
+  strands('tan strands on green', 'fine strands', [176, 132, 92], green),
+  strands('blond strands on green', 'fine strands', [214, 186, 126], green),
+  strands('blond strands on blue', 'fine strands', [214, 186, 126], blue),
+  strands('brown strands on blue', 'fine strands', [92, 60, 38], blue),
+  strands('red strands on green', 'fine strands', [164, 70, 34], green),
+  strands('grey strands, as bright as green', 'fine strands', [128, 128, 130], green),
+  strands('grey wires, as bright as green', 'thin wires', [128, 128, 130], green),
 ];
 
 export const screenKinds: ScreenKind[] = [
