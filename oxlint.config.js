@@ -27,7 +27,7 @@ const coreLayers = [
   'formats',
   'paint',
 ];
-const outerFolders = ['web', 'server', 'cli', 'demo', 'bench', 'e2e', 'scripts'];
+const outerFolders = ['web', 'server', 'cli', 'demo', 'bench', 'e2e', 'scripts', 'training'];
 const tests = ['**/*.test.ts', '**/test-*.ts'];
 
 const noImports = (...patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });

@@ -93,7 +93,7 @@ export function smallPicture(blocks: Blocks): Rgba {
 }
 
 /** Index of a block; those at the borders are repeated beyond them. */
-export function indexAt({ width, height }: Blocks, bx: number, by: number): number {
+export function indexAt({ width, height }: { width: number; height: number }, bx: number, by: number): number {
   return Math.max(0, Math.min(height - 1, by)) * width + Math.max(0, Math.min(width - 1, bx));
 }
 

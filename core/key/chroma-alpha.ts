@@ -1,18 +1,10 @@
-import { lumaOf } from '../pixels/color.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { cellOf, rangeAround, rgbOf, type Blocks } from './blocks.ts';
-import type { Cells } from './cells.ts';
-import { aboveNoise, betweenThresholds, clamped, mixedShare, type Thresholds } from './mixture.ts';
+import { cellOf, rangeAround, rgbOf } from './blocks.ts';
+import { edgeInputsOf, gatherInputs, inputCount, inputUnit } from './edge-inputs.ts';
+import { beyondCourse } from './edge-network.ts';
+import { aboveNoise, betweenThresholds, clamped, mixedShare } from './mixture.ts';
 import { squaredScreenDistance } from './screen.ts';
-import type { SubjectColours } from './subject.ts';
-
-/** What was measured in a picture before its alpha is solved. */
-export interface Scene {
-  blocks: Blocks;
-  screen: Cells;
-  subject: SubjectColours;
-  thresholds: Thresholds;
-}
+import type { Scene } from './scene.ts';
 
 /** Least cover of a block and all around it from which on it begins to be, and is, the inside of the subject. */
 const [insideFrom, insideAt] = [0.65, 0.9];
@@ -64,23 +56,17 @@ export function coverOfBlocks(scene: Scene): Float32Array {
   return Float32Array.from(luma, (l, i) => shareAt(scene, cellOf(scene.blocks, i), ...rgbOf(l, blue[i]!, red[i]!)));
 }
 
-/** Variance of luma that noise and compression bring about, squared bytes; and the share of the subject's own that counts. */
-const [lumaNoise, ownTexture] = [16, 0.5];
-/** Variance of alpha around its course from block to block, and of the coverage of a block. */
-const [courseVariance, coverVariance] = [0.06, 0.003];
-/**
- * Share of itself that compression spreads beyond an edge and takes from it: where brightness tells its pixels apart, and where
- * colour alone has to, which is stored more coarsely.
- */
-const [plainSpread, blindSpread] = [0.08, 0.3];
-/** Difference between the covers around from which on an edge is begun to be seen, and is. A veil changes less. */
-const [edgeFrom, edgeAt] = [0.35, 0.65];
-const fittings = 3;
+/** Least and most of a course from which on there is something, and something else than the subject, to be told apart. */
+const [leastThere, leastWhole] = [0.001, 0.999];
+
+/** Whether there is something to be told apart among the pixels of a block, from their course. */
+export const isEdge = (course: ArrayLike<number>): boolean =>
+  [0, 1, 2, 3].some((k) => course[k]! > leastThere) && [0, 1, 2, 3].some((k) => course[k]! < leastWhole);
 
 /**
- * Alpha 0..255 of a picture that stores colour at half size. Colour tells how much of a block is covered; which of its four
- * pixels are, brightness tells, which is stored in full, as far as screen and subject differ in it, and the blocks around.
- * The three are weighted by their variances, and what a pixel cannot hold (beyond 0 and 1) goes to the others of its block.
+ * Alpha 0..255 of a picture that stores colour at half size. Colour tells how much of a block is covered, if with errors;
+ * which of its four pixels are, brightness tells, which is stored in full, as far as screen and subject differ in it, and
+ * the blocks around. What to make of them was learned from many shots with known alpha.
  */
 export function alphaOfHalvedColour(picture: Rgba, scene: Scene, cover: Float32Array): Bytes {
   const { width, height } = picture;
@@ -88,44 +74,32 @@ export function alphaOfHalvedColour(picture: Rgba, scene: Scene, cover: Float32A
   const alpha = makeBytes(width, height);
   const course = new Float64Array(4);
   const inside = insideOf(scene, cover);
+  const inputs = edgeInputsOf(picture, scene, cover);
+  const seen = new Int16Array(inputCount);
   for (let by = 0, i = 0; by < blocks.height; by++) {
     for (let bx = 0; bx < blocks.width; bx++, i++) {
-      courseAround(cover, blocks.width, blocks.height, bx, by, course);
-      const [least, most] = [Math.min(...course), Math.max(...course)];
-      if (most <= 0.001) continue;
-      if (least < 0.999) shareOut(picture, scene, i, bx, by, cover[i]!, course);
-      const spread = spreadAt(scene, i, rangeAround(blocks, cover, bx, by));
+      courseAround(cover, blocks, bx, by, course);
+      if (Math.max(...course) <= leastThere) continue;
+      if (!isEdge(course)) course.fill(1);
+      else {
+        gatherInputs(inputs, bx, by, seen);
+        const beyond = beyondCourse(seen);
+        for (let k = 0; k < 4; k++) course[k] = clamped(course[k]! + beyond[k]! / inputUnit);
+      }
       for (let k = 0; k < 4; k++) {
         const [x, y] = [bx * 2 + (k & 1), by * 2 + (k >> 1)];
-        const share = least < 0.999 ? clamped((course[k]! - spread) / (1 - 2 * spread)) : 1;
-        if (x < width && y < height) alpha.data[y * width + x] = Math.round(solidified(share, inside[i]!) * 255);
+        const share = solidified(course[k]!, inside[i]!);
+        if (x < width && y < height) alpha.data[y * width + x] = Math.round(share * 255);
       }
     }
   }
   return alpha;
 }
 
-/** How much brightness tells of the alpha of a block's pixels: the inverse of its variance. */
-function precisionOfLuma({ blocks, screen, subject }: Scene, block: number): number {
-  const o = cellOf(blocks, block) * 4;
-  const own = subject.colours?.values;
-  if (!own) return 0;
-  const [step, texture] = [own[o]! - screen.values[o]!, Math.max(0, own[o + 3]! - own[o]! * own[o]!)];
-  return (step * step) / (lumaNoise + ownTexture * texture);
-}
-
-/** What is taken off both ends of the alpha of a block's pixels. */
-function spreadAt(scene: Scene, block: number, [least, most]: readonly [number, number]): number {
-  const blindness = 1 / (1 + courseVariance * precisionOfLuma(scene, block));
-  const edge = clamped((most - least - edgeFrom) / (edgeAt - edgeFrom));
-  return plainSpread + (blindSpread - plainSpread) * blindness * edge;
-}
-
 /** The coverage of the four pixels of a block if it changed evenly from block to block. */
-function courseAround(
+export function courseAround(
   cover: Float32Array,
-  width: number,
-  height: number,
+  { width, height }: { width: number; height: number },
   bx: number,
   by: number,
   out: Float64Array,
@@ -135,43 +109,5 @@ function courseAround(
     const y = Math.max(0, Math.min(height - 1, by + (k >> 1 ? 1 : -1)));
     const own = 9 * cover[by * width + bx]! + 3 * cover[by * width + x]!;
     out[k] = (own + 3 * cover[y * width + bx]! + cover[y * width + x]!) / 16;
-  }
-}
-
-/** Changes the course of a block's four pixels into their alpha, in place. */
-function shareOut(
-  picture: Rgba,
-  scene: Scene,
-  block: number,
-  bx: number,
-  by: number,
-  cover: number,
-  pixels: Float64Array,
-): void {
-  const { width, height, data } = picture;
-  const o = cellOf(scene.blocks, block) * 4;
-  const behind = scene.screen.values[o]!;
-  const own = scene.subject.colours?.values;
-  const step = own ? own[o]! - behind : 0;
-  const byLuma = precisionOfLuma(scene, block);
-  const byCourse = 1 / courseVariance;
-  let mean = 0;
-  for (let k = 0; k < 4; k++) {
-    const x = Math.min(width - 1, bx * 2 + (k & 1));
-    const y = Math.min(height - 1, by * 2 + (k >> 1));
-    const p = (y * width + x) * 4;
-    const seen = lumaOf(data[p]!, data[p + 1]!, data[p + 2]!) - behind;
-    const weighted = (step === 0 ? 0 : byLuma * (seen / step)) + byCourse * pixels[k]!;
-    pixels[k] = weighted / (byLuma + byCourse);
-    mean += pixels[k]! / 4;
-  }
-  const spread = 1 / (4 * (byLuma + byCourse));
-  const moved = (spread / (spread + coverVariance)) * (cover - mean);
-  const wanted = clamped(mean + moved);
-  for (let k = 0; k < 4; k++) pixels[k] = pixels[k]! + moved;
-  for (let round = 0; round < fittings; round++) {
-    for (let k = 0; k < 4; k++) pixels[k] = clamped(pixels[k]!);
-    const missing = wanted - (pixels[0]! + pixels[1]! + pixels[2]! + pixels[3]!) / 4;
-    for (let k = 0; k < 4; k++) pixels[k] = pixels[k]! + missing;
   }
 }

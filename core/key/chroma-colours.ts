@@ -1,7 +1,7 @@
 import { lumaOf } from '../pixels/color.ts';
 import { makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { cellOf, rgbOf } from './blocks.ts';
-import type { Scene } from './chroma-alpha.ts';
+import type { Scene } from './scene.ts';
 import { meanColour } from './screen.ts';
 import { hueOf, takeSpill } from './spill.ts';
 

@@ -12,6 +12,7 @@ import {
   type ColourSampling,
   type Traces,
 } from './colour-sampling.ts';
+import { edgeLayers, layerSizes } from './edge-network.ts';
 import type { ChromaSettings, Keyed } from './keyed.ts';
 import { mostNoise, noiseOf, noiseSteps } from './noise.ts';
 import {
@@ -49,7 +50,10 @@ interface ChromaExports extends Kernel {
   steadyColours(flags: number, copies: number): void;
   coverOfSteadyBlocks(flags: number, cover: number): void;
   alphaOfPixels(picture: number, cover: number, alpha: number): void;
-  alphaOfHalvedColour(picture: number, cover: number, alpha: number, solid: number): void;
+  edgeBytes(rowBlocks: number, rows: number): number;
+  describeEdges(seen: number, layers: number, first: number, second: number, room: number): void;
+  describeBlocksInEdges(picture: number, cover: number, wanted: number): void;
+  alphaOfHalvedColour(cover: number, alpha: number, solid: number): void;
   describeSpill(amount: number, high: number, middle: number, low: number, single: boolean): void;
   coloursOf(picture: number, alpha: number, solid: number, out: number): void;
 }
@@ -115,7 +119,8 @@ class ChromaRun {
     if (halved) {
       this.steadyEdges();
       this.fill(at.solid, (this.stride + 8) * (this.blocksDown + 2), 1);
-      kernel.alphaOfHalvedColour(at.picture, at.distance, at.alpha, at.solid);
+      this.describeEdges();
+      kernel.alphaOfHalvedColour(at.distance, at.alpha, at.solid);
     } else {
       kernel.alphaOfPixels(at.picture, at.distance, at.alpha);
     }
@@ -239,6 +244,19 @@ class ChromaRun {
     kernel.coverOfSteadyBlocks(at.alpha, at.distance);
   }
 
+  private describeEdges(): void {
+    const { kernel, at } = this;
+    let to = at.network;
+    for (const { weights, starts } of edgeLayers()) {
+      for (const list of [weights, starts]) {
+        this.bytes(to, list.byteLength).set(new Uint8Array(list.buffer, list.byteOffset, list.byteLength));
+        to += list.byteLength;
+      }
+    }
+    kernel.describeEdges(at.seen, at.network, layerSizes[1], layerSizes[2], at.told);
+    kernel.describeBlocksInEdges(at.picture, at.distance, at.wanted);
+  }
+
   private meanScreen(): Rgb {
     const cells = this.floats(this.at.screen, this.columns * this.rows * 4);
     let [luma, blue, red] = [0, 0, 0];
@@ -274,6 +292,9 @@ class ChromaRun {
 /** Samples of a screen that are looked at; people pick a handful. */
 const mostSamples = 64;
 
+/** Two bytes for every weight, four for every start, and the few that are read beyond the last. */
+const networkBytes = layerSizes.slice(1).reduce((sum, n, k) => sum + n * (2 * layerSizes[k]! + 4), 16);
+
 /** Places for everything that is known of a picture. */
 function layOut(kernel: ChromaExports, wide: number, high: number, cells: number) {
   const layout = new Layout(kernel);
@@ -300,6 +321,10 @@ function layOut(kernel: ChromaExports, wide: number, high: number, cells: number
     counts: layout.take(noiseSteps * 4),
     solid: layout.take(margined),
     copies: layout.take(kernel.steadyBytes(wide >> 1, high >> 1)),
+    seen: layout.take(kernel.edgeBytes(wide >> 1, high >> 1)),
+    network: layout.take(networkBytes),
+    // What every layer sees or tells of four blocks, two numbers in a vector's lane.
+    told: layout.take(layerSizes.reduce((sum, neurons) => sum + neurons * 16, 64)),
     alpha: layout.take(wide * high),
     colours: layout.take(wide * high * 4),
   };

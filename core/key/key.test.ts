@@ -1,13 +1,13 @@
 import { expect } from 'chai';
 import { seededRandom } from '../pixels/random.ts';
-import { makeRgba, type Rgba } from '../pixels/raster.ts';
+import { makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { blocksOf, cellOf, rgbOf } from './blocks.ts';
 import { chromaKey } from './chroma.ts';
 import { defaultChroma } from './keyed.ts';
 import { lumaKey, unveil } from './light.ts';
 import { findScreenColour, measureScreen, screenDistance, strengthOf, type Rgb } from './screen.ts';
 import { hueOf, takeSpill } from './spill.ts';
-import { binary, difference, shotOn, throughJpeg } from './test-screens.ts';
+import { binary, difference, knownByFours, linesOn, shotOn, throughJpeg } from './test-screens.ts';
 
 const [width, height] = [240, 180];
 const large = { width: 480, height: 360 };
@@ -104,6 +104,37 @@ describe('chroma key', () => {
       const { picture, alpha } = shotOn({ ...large, screen: green, subject, noise: 8, soft: 1.5 });
       const found = chromaKey(await throughJpeg(picture, 75, '4:2:0'), defaultChroma).alpha;
       expect(difference(found, alpha) / difference(binary(alpha), alpha), `${subject}`).to.be.lessThan(most);
+    }
+  });
+
+  describe('finds lines of a pixel or two where colour is stored at half size', () => {
+    const colours: readonly (readonly [string, Rgb, Rgb, number])[] = [
+      ['tan on green', green, [176, 132, 92], 0.8],
+      ['blond on green', green, [214, 186, 126], 0.6],
+      ['dark on green', green, [44, 36, 34], 0.5],
+      ['brown on blue', [36, 60, 190], [120, 78, 50], 0.8],
+      ['grey on magenta', [200, 40, 160], [150, 150, 150], 0.6],
+    ];
+    const found = async (screen: Rgb, subject: Rgb, thick: number, opacity: readonly [number, number]) => {
+      const shot = linesOn({ screen, subject, thick, opacity, noise: 2 });
+      return { ...shot, found: chromaKey(await throughJpeg(shot.picture, 90, '4:2:0'), defaultChroma).alpha };
+    };
+    const sumAbove = ({ data }: Bytes, row: number): number =>
+      data.slice(0, row * 320).reduce((sum, a) => sum + a, 0) / 255;
+
+    for (const [name, screen, subject, most] of colours) {
+      it(`${name}: nearer to the truth than colour alone, without an error, could be`, async () => {
+        for (const thick of [1, 1.6]) {
+          const { alpha, found: told } = await found(screen, subject, thick, [1, 1]);
+          const share = difference(told, alpha) / difference(knownByFours(alpha), alpha);
+          expect(share, `${thick} pixels`).to.be.lessThan(most);
+        }
+      });
+      it(`${name}: up to their faint tips, neither too much nor too little`, async () => {
+        const { alpha, found: told } = await found(screen, subject, 1.4, [0.9, 0.25]);
+        expect(sumAbove(told, 140) / sumAbove(alpha, 140), 'in all').to.be.within(0.75, 1.15);
+        expect(sumAbove(told, 75) / sumAbove(alpha, 75), 'their upper third').to.be.within(0.6, 1.25);
+      });
     }
   });
 

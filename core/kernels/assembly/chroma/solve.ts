@@ -14,8 +14,9 @@ import {
   stride,
   subject,
 } from './frame';
+import { tellOfUnit } from './edges';
 import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
-import { clamped, greenOf, lanesOf, leastAround, lumaOf, mostAround, squaredDistance } from './vectors';
+import { clamped, greenOf, lanesOf, leastAround, lumaOf, squaredDistance } from './vectors';
 
 // @ts-ignore: decorator
 @inline
@@ -215,11 +216,11 @@ function bytesOf(share: v128): v128 {
 }
 
 /**
- * Alpha of a picture that stores colour at half size, from the cover of its blocks and the brightness of its pixels.
+ * Alpha of a picture that stores colour at half size, from the cover of its blocks and what the edge network tells.
  * @param cover with margins, from `coverOfBlocks`  @param solid a byte a block with the same margins, ones;
  * it becomes 0 where a block is not all subject
  */
-export function alphaOfHalvedColour(picture: usize, cover: usize, alpha: usize, solid: usize): void {
+export function alphaOfHalvedColour(cover: usize, alpha: usize, solid: usize): void {
   const wide = <usize>((stride + 2 * side) * 4);
   for (let by = 0; by < blockHeight; by++) {
     for (let cx = 0; cx < stride / side; cx++) {
@@ -234,13 +235,13 @@ export function alphaOfHalvedColour(picture: usize, cover: usize, alpha: usize, 
         if (holds == 2) store<u32>(flags, 0);
         continue;
       }
-      alphaOfUnit(picture, at, wide, by, cx, alpha, flags);
+      alphaOfUnit(at, wide, by, cx, alpha, flags);
     }
   }
 }
 
 /** Four blocks beside one another. */
-function alphaOfUnit(picture: usize, at: usize, wide: usize, by: i32, cx: i32, alpha: usize, flags: usize): void {
+function alphaOfUnit(at: usize, wide: usize, by: i32, cx: i32, alpha: usize, flags: usize): void {
   const c = v128.load(at);
   const left = v128.load(at - 4);
   const right = v128.load(at + 4);
@@ -263,55 +264,19 @@ function alphaOfUnit(picture: usize, at: usize, wide: usize, by: i32, cx: i32, a
     store<u64>(row + <usize>(2 * stride), 0);
     return;
   }
-  const one = f32x4.splat(1);
   const least = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
   const all = f32x4.ge(least, f32x4.splat(0.999));
-  if (i32x4.all_true(all)) {
+  const inside = insideBy(leastAround(at, wide));
+  if (i32x4.all_true(v128.or(all, f32x4.ge(inside, f32x4.splat(1))))) {
     store<u64>(row, ~(<u64>0));
     store<u64>(row + <usize>(2 * stride), ~(<u64>0));
     return;
   }
-  const cell = cellOf(by, cx);
-  const behind = load<f32>(screen + cell * 16);
-  let step: f32 = 0;
-  let texture: f32 = 0;
-  if (subject != 0) {
-    const own = load<f32>(subject + cell * 16);
-    step = own - behind;
-    texture = max<f32>(0, load<f32>(subject + cell * 16 + 12) - own * own);
-  }
-  const precision: f32 = 1 / (16 + 0.5 * texture);
-  const byLuma = step * step * precision;
-  const byCourse: f32 = 1.0 / 0.06;
-  const pixels = picture + <usize>(by * stride * 16 + cx * 32);
-  const next = pixels + <usize>(stride * 8);
-  topLeft = weighed(pixels, 0, topLeft, behind, step * precision, byLuma, byCourse);
-  topRight = weighed(pixels, 1, topRight, behind, step * precision, byLuma, byCourse);
-  lowLeft = weighed(next, 0, lowLeft, behind, step * precision, byLuma, byCourse);
-  lowRight = weighed(next, 1, lowRight, behind, step * precision, byLuma, byCourse);
-  const mean = meanOf(topLeft, topRight, lowLeft, lowRight);
-  const spread: f32 = 1 / (4 * (byLuma + byCourse));
-  let moved = f32x4.mul(f32x4.splat(spread / (spread + 0.003)), f32x4.sub(c, mean));
-  const wanted = clamped(f32x4.add(mean, moved));
-  for (let round = 0; round < 4; round++) {
-    topLeft = f32x4.add(topLeft, moved);
-    topRight = f32x4.add(topRight, moved);
-    lowLeft = f32x4.add(lowLeft, moved);
-    lowRight = f32x4.add(lowRight, moved);
-    if (round == 3) break;
-    topLeft = clamped(topLeft);
-    topRight = clamped(topRight);
-    lowLeft = clamped(lowLeft);
-    lowRight = clamped(lowRight);
-    moved = f32x4.sub(wanted, meanOf(topLeft, topRight, lowLeft, lowRight));
-  }
-  const inside = insideBy(leastAround(at, wide));
-  const blindness = byCourse / (byLuma + byCourse);
-  const off = spreadBy(blindness, f32x4.sub(mostAround(at, wide), leastAround(at, wide)));
-  topLeft = v128.bitselect(one, v128.andnot(solidified(snapped(topLeft, off), inside), none), all);
-  topRight = v128.bitselect(one, v128.andnot(solidified(snapped(topRight, off), inside), none), all);
-  lowLeft = v128.bitselect(one, v128.andnot(solidified(snapped(lowLeft, off), inside), none), all);
-  lowRight = v128.bitselect(one, v128.andnot(solidified(snapped(lowRight, off), inside), none), all);
+  const beyond = tellOfUnit(by, cx);
+  topLeft = toldAlpha(topLeft, beyond, all, none, inside);
+  topRight = toldAlpha(topRight, beyond + 16, all, none, inside);
+  lowLeft = toldAlpha(lowLeft, beyond + 32, all, none, inside);
+  lowRight = toldAlpha(lowRight, beyond + 48, all, none, inside);
   storeAlpha(row, topLeft, topRight);
   storeAlpha(row + <usize>(2 * stride), lowLeft, lowRight);
   const low = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
@@ -326,33 +291,11 @@ function course(nine: v128, beside: v128, over: v128, corner: v128): v128 {
   return f32x4.mul(f32x4.add(f32x4.add(nine, three), corner), f32x4.splat(1.0 / 16.0));
 }
 
+/** Alpha of one pixel of each of four blocks. @param beyond its course, from the edge network */
 // @ts-ignore: decorator
 @inline
-function weighed(at: usize, odd: i32, from: v128, behind: f32, gain: f32, byLuma: f32, byCourse: f32): v128 {
-  const pixels = everySecond(at, odd);
-  const luma = lumaOf(everyRed(pixels), everyGreen(pixels), everyBlue(pixels));
-  const seen = f32x4.mul(f32x4.sub(luma, f32x4.splat(behind)), f32x4.splat(gain));
-  const sum = f32x4.add(seen, f32x4.mul(from, f32x4.splat(byCourse)));
-  return f32x4.mul(sum, f32x4.splat(1 / (byLuma + byCourse)));
-}
-
-// @ts-ignore: decorator
-@inline
-function meanOf(a: v128, b: v128, c: v128, d: v128): v128 {
-  return f32x4.mul(f32x4.add(f32x4.add(a, b), f32x4.add(c, d)), f32x4.splat(0.25));
-}
-
-/** What is taken off both ends of alpha. @param range difference between the covers around */
-// @ts-ignore: decorator
-@inline
-function spreadBy(blindness: f32, range: v128): v128 {
-  const edge = clamped(f32x4.mul(f32x4.sub(range, f32x4.splat(0.35)), f32x4.splat(1.0 / 0.3)));
-  return f32x4.add(f32x4.splat(0.08), f32x4.mul(edge, f32x4.splat(0.22 * blindness)));
-}
-
-// @ts-ignore: decorator
-@inline
-function snapped(share: v128, off: v128): v128 {
-  const kept = f32x4.sub(f32x4.splat(1), f32x4.add(off, off));
-  return clamped(f32x4.div(f32x4.sub(share, off), kept));
+function toldAlpha(from: v128, beyond: usize, all: v128, none: v128, inside: v128): v128 {
+  const more = f32x4.mul(f32x4.convert_i32x4_s(v128.load(beyond)), f32x4.splat(1.0 / 512.0));
+  const share = v128.bitselect(f32x4.splat(1), clamped(f32x4.add(from, more)), all);
+  return v128.andnot(solidified(share, inside), none);
 }

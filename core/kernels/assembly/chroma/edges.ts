@@ -1,0 +1,248 @@
+// The edge network: what it sees of blocks, and what it tells of their pixels. Whole numbers, so that it answers as the plain
+// one in core/key/edge-network.ts does.
+import { blockHeight, blockWidth, bluePlane, mixture, noise, redPlane, screen, side, stride, subject } from './frame';
+import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
+import { lumaOf } from './vectors';
+
+/** Whole steps in one of what is seen and kept, and bits of those of a weight. */
+const unit: f32 = 512;
+const weightBits: i32 = 11;
+const mostTold: i32 = 16 * 512 - 1;
+/** Channels lie in pairs of 16 bits; of the first as many blocks are looked at on each side, and of the others one. */
+const pairs: i32 = 5;
+const wideReach: i32 = 2;
+const facts: i32 = 5;
+/** Blocks repeated around the planes. */
+const margin: i32 = 2;
+/** Vectors of what is seen of four blocks: 25 places of the first pair, 9 of the other four, 3 of facts. */
+const seenVectors: i32 = 64;
+
+/** Where things lie: planes of the pairs, the network, and room for what its layers tell. */
+let planes: usize = 0;
+let planeBytes: usize = 0;
+let rowBytes: usize = 0;
+let network: usize = 0;
+let told: usize = 0;
+let firstNeurons: i32 = 0;
+let secondNeurons: i32 = 0;
+
+/** Bytes of the planes of what is seen. */
+export function edgeBytes(rowBlocks: i32, rows: i32): usize {
+  return <usize>(pairs * (rowBlocks + 2 * side) * (rows + 2 * margin) * 4);
+}
+
+/** @param layers of the network one after another: of each its weights, then its starts  @param room for what layers tell */
+export function describeEdges(seen: usize, layers: usize, first: i32, second: i32, room: usize): void {
+  planes = seen;
+  rowBytes = <usize>((stride + 2 * side) * 4);
+  planeBytes = rowBytes * <usize>(blockHeight + 2 * margin);
+  network = layers;
+  firstNeurons = first;
+  secondNeurons = second;
+  told = room;
+}
+
+/** Address of a block in the first pair's plane. */
+// @ts-ignore: decorator
+@inline
+function placeOf(bx: i32, by: i32): usize {
+  return planes + <usize>(by + margin) * rowBytes + <usize>((bx + side) * 4);
+}
+
+/**
+ * Describes the blocks in and around the cells that hold an edge.
+ * @param cover with margins, from `coverOfBlocks`  @param wanted a byte a cell, scratch
+ */
+export function describeBlocksInEdges(picture: usize, cover: usize, wanted: usize): void {
+  const wide = <usize>((stride + 2 * side) * 4);
+  const columns = stride / side;
+  const rows = (blockHeight + side - 1) / side;
+  for (let cy = 0; cy < rows; cy++) {
+    for (let cx = 0; cx < columns; cx++) {
+      let near: u8 = 0;
+      for (let y = max(0, cy - 1); y <= min(rows - 1, cy + 1); y++)
+        for (let x = max(0, cx - 1); x <= min(columns - 1, cx + 1); x++)
+          if (load<u8>(mixture + <usize>(y * columns + x)) == 3) near = 1;
+      store<u8>(wanted + <usize>(cy * columns + cx), near);
+    }
+  }
+  for (let by = 0; by < blockHeight; by++) {
+    for (let cx = 0; cx < columns; cx++) {
+      const cell = <usize>((by / side) * columns + cx);
+      if (load<u8>(wanted + cell) == 0) continue;
+      describeUnit(picture, cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4), by, cx, cell);
+    }
+    repeatEnds(by);
+  }
+  for (let pair = 0; pair < pairs; pair++) {
+    const plane = planes + <usize>pair * planeBytes;
+    const last = plane + <usize>(margin + blockHeight - 1) * rowBytes;
+    for (let k = 0; k < margin; k++) {
+      memory.copy(plane + <usize>k * rowBytes, plane + <usize>margin * rowBytes, rowBytes);
+      memory.copy(last + <usize>(k + 1) * rowBytes, last, rowBytes);
+    }
+  }
+}
+
+function describeUnit(picture: usize, cover: usize, by: i32, cx: i32, cell: usize): void {
+  const behind = screen + cell * 16;
+  const own = (subject == 0 ? screen : subject) + cell * 16;
+  const step = load<f32>(own) - load<f32>(behind);
+  const wayBlue = (load<f32>(own + 4) - load<f32>(behind + 4)) * <f32>(1.0 / 1.8556);
+  const wayRed = (load<f32>(own + 8) - load<f32>(behind + 8)) * <f32>(1.0 / 1.5748);
+  const square = wayBlue * wayBlue + wayRed * wayRed;
+  const i = <usize>((by * stride + cx * side) * 4);
+  const blue = f32x4.sub(v128.load(bluePlane + i), v128.load32_splat(behind + 4));
+  const red = f32x4.sub(v128.load(redPlane + i), v128.load32_splat(behind + 8));
+  const share: f32 = 1 / (square + 100);
+  const along = f32x4.add(
+    f32x4.mul(blue, f32x4.splat(wayBlue * share * <f32>(1.0 / 1.8556))),
+    f32x4.mul(red, f32x4.splat(wayRed * share * <f32>(1.0 / 1.5748))),
+  );
+  const to = placeOf(cx * side, by);
+  v128.store(to, paired(v128.load(cover), along));
+  const top = picture + <usize>(by * stride * 16 + cx * 32);
+  const low = top + <usize>(stride * 8);
+  const luma = v128.load32_splat(behind);
+  const topLeft = f32x4.sub(lumaOfSecond(top, 0), luma);
+  const topRight = f32x4.sub(lumaOfSecond(top, 1), luma);
+  const lowLeft = f32x4.sub(lumaOfSecond(low, 0), luma);
+  const lowRight = f32x4.sub(lumaOfSecond(low, 1), luma);
+  const plain = f32x4.splat(step < 0 ? <f32>(-1.0 / 64.0) : <f32>(1.0 / 64.0));
+  const solved = f32x4.splat(step / (step * step + 36));
+  v128.store(to + planeBytes, paired(f32x4.mul(topLeft, plain), f32x4.mul(topRight, plain)));
+  v128.store(to + 2 * planeBytes, paired(f32x4.mul(lowLeft, plain), f32x4.mul(lowRight, plain)));
+  v128.store(to + 3 * planeBytes, paired(f32x4.mul(topLeft, solved), f32x4.mul(topRight, solved)));
+  v128.store(to + 4 * planeBytes, paired(f32x4.mul(lowLeft, solved), f32x4.mul(lowRight, solved)));
+}
+
+// @ts-ignore: decorator
+@inline
+function lumaOfSecond(at: usize, odd: i32): v128 {
+  const pixels = everySecond(at, odd);
+  return lumaOf(everyRed(pixels), everyGreen(pixels), everyBlue(pixels));
+}
+
+/** Two times four numbers as whole steps of 16 bits, side by side. */
+// @ts-ignore: decorator
+@inline
+function paired(even: v128, odd: v128): v128 {
+  return v128.or(v128.and(whole(even), i32x4.splat(0xffff)), i32x4.shl(whole(odd), 16));
+}
+
+// @ts-ignore: decorator
+@inline
+function whole(v: v128): v128 {
+  const kept = f32x4.min(f32x4.splat(2), f32x4.max(f32x4.splat(-2), v));
+  return i32x4.trunc_sat_f32x4_s(f32x4.floor(f32x4.add(f32x4.mul(kept, f32x4.splat(unit)), f32x4.splat(0.5))));
+}
+
+/** Repeats the first and the last block of a row beyond it. */
+function repeatEnds(by: i32): void {
+  for (let pair = 0; pair < pairs; pair++) {
+    const first = placeOf(0, by) + <usize>pair * planeBytes;
+    const last = first + <usize>((blockWidth - 1) * 4);
+    for (let k = 1; k <= margin; k++) {
+      store<i32>(first - <usize>(k * 4), load<i32>(first));
+      store<i32>(last + <usize>(k * 4), load<i32>(last));
+    }
+  }
+}
+
+/**
+ * Asks the network about four blocks beside one another.
+ * @returns where it tells how much alpha lies beyond the course: four vectors of whole steps, one a pixel of each block
+ */
+export function tellOfUnit(by: i32, cx: i32): usize {
+  const seen = told;
+  const first = seen + <usize>(seenVectors * 16);
+  const second = first + <usize>(firstNeurons * 8);
+  const last = second + <usize>(secondNeurons * 8);
+  collect(by, cx, seen);
+  const inputs = 2 * (seenVectors - 3) + facts;
+  let at = layer(seen, seenVectors, inputs, network, firstNeurons, first, false);
+  at = layer(first, firstNeurons >> 1, firstNeurons, at, secondNeurons, second, false);
+  layer(second, secondNeurons >> 1, secondNeurons, at, 4, last, true);
+  return last;
+}
+
+function collect(by: i32, cx: i32, seen: usize): void {
+  let to = seen;
+  for (let pair = 0; pair < pairs; pair++) {
+    const reach = pair == 0 ? wideReach : 1;
+    const plane = placeOf(cx * side, by) + <usize>pair * planeBytes;
+    for (let dy = -reach; dy <= reach; dy++) {
+      for (let dx = -reach; dx <= reach; dx++) {
+        v128.store(to, v128.load(plane + <usize>(dy * <i32>rowBytes + dx * 4)));
+        to += 16;
+      }
+    }
+  }
+  const cell = <usize>((by / side) * (stride / side) + cx) * 16;
+  const behind = screen + cell;
+  const own = (subject == 0 ? screen : subject) + cell;
+  const step = abs<f32>(load<f32>(own) - load<f32>(behind));
+  const blue = (load<f32>(own + 4) - load<f32>(behind + 4)) * <f32>(1.0 / 1.8556);
+  const red = (load<f32>(own + 8) - load<f32>(behind + 8)) * <f32>(1.0 / 1.5748);
+  const texture: f32 = subject == 0 ? 0 : max<f32>(0, load<f32>(own + 12) - load<f32>(own) * load<f32>(own));
+  v128.store(to, factPair(step / 64, sqrt<f32>(blue * blue + red * red) / 64));
+  v128.store(to + 16, factPair(sqrt<f32>(texture) / 32, 16 / (16 + step)));
+  v128.store(to + 32, factPair(noise / 5, 0));
+}
+
+// @ts-ignore: decorator
+@inline
+function factPair(even: f32, odd: f32): v128 {
+  return paired(f32x4.splat(even), f32x4.splat(odd));
+}
+
+/**
+ * One layer for four blocks.
+ * @param from pairs of 16 bits, a vector each  @param inputs weights of a row; a last odd one stands beside a nothing
+ * @param weights after which the starts lie  @param to pairs again, or sums of 32 bits at the end  @returns where the next layer lies
+ */
+function layer(from: usize, count: i32, inputs: i32, weights: usize, outputs: i32, to: usize, end: bool): usize {
+  const row = <usize>(inputs * 2);
+  const starts = weights + <usize>outputs * row;
+  for (let j = 0; j < outputs; j += 4) {
+    const s = starts + <usize>(j * 4);
+    const w0 = weights + <usize>j * row;
+    const w1 = w0 + row;
+    const w2 = w1 + row;
+    const w3 = w2 + row;
+    let a = v128.load32_splat(s);
+    let b = v128.load32_splat(s + 4);
+    let c = v128.load32_splat(s + 8);
+    let d = v128.load32_splat(s + 12);
+    for (let k = 0; k < count; k++) {
+      const x = v128.load(from + <usize>(k << 4));
+      const o = <usize>(k << 2);
+      a = i32x4.add(a, i32x4.dot_i16x8_s(x, v128.load32_splat(w0 + o)));
+      b = i32x4.add(b, i32x4.dot_i16x8_s(x, v128.load32_splat(w1 + o)));
+      c = i32x4.add(c, i32x4.dot_i16x8_s(x, v128.load32_splat(w2 + o)));
+      d = i32x4.add(d, i32x4.dot_i16x8_s(x, v128.load32_splat(w3 + o)));
+    }
+    a = i32x4.shr_s(a, weightBits);
+    b = i32x4.shr_s(b, weightBits);
+    c = i32x4.shr_s(c, weightBits);
+    d = i32x4.shr_s(d, weightBits);
+    if (end) {
+      const at = to + <usize>(j * 16);
+      v128.store(at, a);
+      v128.store(at + 16, b);
+      v128.store(at + 32, c);
+      v128.store(at + 48, d);
+    } else {
+      const at = to + <usize>(j * 8);
+      v128.store(at, v128.or(rectified(a), i32x4.shl(rectified(b), 16)));
+      v128.store(at + 16, v128.or(rectified(c), i32x4.shl(rectified(d), 16)));
+    }
+  }
+  return starts + <usize>(outputs * 4);
+}
+
+// @ts-ignore: decorator
+@inline
+function rectified(sum: v128): v128 {
+  return i32x4.min_s(i32x4.splat(mostTold), i32x4.max_s(i32x4.splat(0), sum));
+}
