@@ -59,6 +59,9 @@ export function coverOfBlocks(scene: Scene): Float32Array {
 /** Least and most of a course from which on there is something, and something else than the subject, to be told apart. */
 const [leastThere, leastWhole] = [0.001, 0.999];
 
+/** Alpha as near to an end as this is that end: where nothing is sure, the network hedges, and an edge would be veiled. */
+const nearEnd = 0.03;
+
 /** Whether there is something to be told apart among the pixels of a block, from their course. */
 export const isEdge = (course: ArrayLike<number>): boolean =>
   [0, 1, 2, 3].some((k) => course[k]! > leastThere) && [0, 1, 2, 3].some((k) => course[k]! < leastWhole);
@@ -84,7 +87,8 @@ export function alphaOfHalvedColour(picture: Rgba, scene: Scene, cover: Float32A
       else {
         gatherInputs(inputs, bx, by, seen);
         const beyond = beyondCourse(seen);
-        for (let k = 0; k < 4; k++) course[k] = clamped(course[k]! + beyond[k]! / inputUnit);
+        for (let k = 0; k < 4; k++)
+          course[k] = clamped((course[k]! + beyond[k]! / inputUnit - nearEnd) / (1 - 2 * nearEnd));
       }
       for (let k = 0; k < 4; k++) {
         const [x, y] = [bx * 2 + (k & 1), by * 2 + (k >> 1)];

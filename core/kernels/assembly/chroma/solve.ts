@@ -296,6 +296,7 @@ function course(nine: v128, beside: v128, over: v128, corner: v128): v128 {
 @inline
 function toldAlpha(from: v128, beyond: usize, all: v128, none: v128, inside: v128): v128 {
   const more = f32x4.mul(f32x4.convert_i32x4_s(v128.load(beyond)), f32x4.splat(1.0 / 512.0));
-  const share = v128.bitselect(f32x4.splat(1), clamped(f32x4.add(from, more)), all);
+  const beyondEnd = f32x4.sub(f32x4.add(from, more), f32x4.splat(0.03));
+  const share = v128.bitselect(f32x4.splat(1), clamped(f32x4.mul(beyondEnd, f32x4.splat(1.0 / 0.94))), all);
   return v128.andnot(solidified(share, inside), none);
 }
