@@ -246,13 +246,7 @@ class ChromaRun {
 
   private describeEdges(): void {
     const { kernel, at } = this;
-    let to = at.network;
-    for (const { weights, starts } of edgeLayers()) {
-      for (const list of [weights, starts]) {
-        this.bytes(to, list.byteLength).set(new Uint8Array(list.buffer, list.byteOffset, list.byteLength));
-        to += list.byteLength;
-      }
-    }
+    this.bytes(at.network, networkBytes).set(networkInMemory());
     kernel.describeEdges(at.seen, at.network, layerSizes[1], layerSizes[2], at.told);
     kernel.describeBlocksInEdges(at.picture, at.distance, at.wanted);
   }
@@ -292,8 +286,34 @@ class ChromaRun {
 /** Samples of a screen that are looked at; people pick a handful. */
 const mostSamples = 64;
 
-/** Two bytes for every weight, four for every start, and the few that are read beyond the last. */
-const networkBytes = layerSizes.slice(1).reduce((sum, n, k) => sum + n * (2 * layerSizes[k]! + 4), 16);
+/** Inputs come in pairs; a last odd one stands beside a nothing. */
+const pairsOf = (inputs: number): number => (inputs + 1) >> 1;
+const networkBytes = layerSizes.slice(1).reduce((sum, n, k) => sum + n * (4 + 4 * pairsOf(layerSizes[k]!)), 0);
+let inMemory: Uint8Array | null = null;
+
+/** The edge network as the kernel reads it: of each layer its starts, then for every four neurons their weights of each pair. */
+function networkInMemory(): Uint8Array {
+  if (inMemory) return inMemory;
+  const view = new DataView(new ArrayBuffer(networkBytes));
+  let at = 0;
+  edgeLayers().forEach(({ weights, starts }, k) => {
+    const inputs = layerSizes[k]!;
+    for (const start of starts) {
+      view.setInt32(at, start, true);
+      at += 4;
+    }
+    for (let j = 0; j < starts.length; j += 4) {
+      for (let pair = 0; pair < pairsOf(inputs); pair++) {
+        for (let neuron = j; neuron < j + 4; neuron++, at += 4) {
+          const o = neuron * inputs + 2 * pair;
+          view.setInt16(at, weights[o]!, true);
+          if (2 * pair + 1 < inputs) view.setInt16(at + 2, weights[o + 1]!, true);
+        }
+      }
+    }
+  });
+  return (inMemory = new Uint8Array(view.buffer));
+}
 
 /** Places for everything that is known of a picture. */
 function layOut(kernel: ChromaExports, wide: number, high: number, cells: number) {

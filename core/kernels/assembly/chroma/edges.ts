@@ -11,7 +11,6 @@ const mostTold: i32 = 16 * 512 - 1;
 /** Channels lie in pairs of 16 bits; of the first as many blocks are looked at on each side, and of the others one. */
 const pairs: i32 = 5;
 const wideReach: i32 = 2;
-const facts: i32 = 5;
 /** Blocks repeated around the planes. */
 const margin: i32 = 2;
 /** Vectors of what is seen of four blocks: 25 places of the first pair, 9 of the other four, 3 of facts. */
@@ -31,7 +30,7 @@ export function edgeBytes(rowBlocks: i32, rows: i32): usize {
   return <usize>(pairs * (rowBlocks + 2 * side) * (rows + 2 * margin) * 4);
 }
 
-/** @param layers of the network one after another: of each its weights, then its starts  @param room for what layers tell */
+/** @param layers of the network one after another, as `tell` reads them  @param room for what layers tell */
 export function describeEdges(seen: usize, layers: usize, first: i32, second: i32, room: usize): void {
   planes = seen;
   rowBytes = <usize>((stride + 2 * side) * 4);
@@ -159,10 +158,9 @@ export function tellOfUnit(by: i32, cx: i32): usize {
   const second = first + <usize>(firstNeurons * 8);
   const last = second + <usize>(secondNeurons * 8);
   collect(by, cx, seen);
-  const inputs = 2 * (seenVectors - 3) + facts;
-  let at = layer(seen, seenVectors, inputs, network, firstNeurons, first, false);
-  at = layer(first, firstNeurons >> 1, firstNeurons, at, secondNeurons, second, false);
-  layer(second, secondNeurons >> 1, secondNeurons, at, 4, last, true);
+  let at = tell(seen, seenVectors, network, firstNeurons, first, false);
+  at = tell(first, firstNeurons >> 1, at, secondNeurons, second, false);
+  tell(second, secondNeurons >> 1, at, 4, last, true);
   return last;
 }
 
@@ -198,29 +196,25 @@ function factPair(even: f32, odd: f32): v128 {
 
 /**
  * One layer for four blocks.
- * @param from pairs of 16 bits, a vector each  @param inputs weights of a row; a last odd one stands beside a nothing
- * @param weights after which the starts lie  @param to pairs again, or sums of 32 bits at the end  @returns where the next layer lies
+ * @param from pairs of 16 bits, a vector each  @param layer its starts, then for every four neurons their weights of each pair
+ * @param to pairs again, or sums of 32 bits at the end  @returns where the next layer lies
  */
-function layer(from: usize, count: i32, inputs: i32, weights: usize, outputs: i32, to: usize, end: bool): usize {
-  const row = <usize>(inputs * 2);
-  const starts = weights + <usize>outputs * row;
-  for (let j = 0; j < outputs; j += 4) {
-    const s = starts + <usize>(j * 4);
-    const w0 = weights + <usize>j * row;
-    const w1 = w0 + row;
-    const w2 = w1 + row;
-    const w3 = w2 + row;
+function tell(from: usize, pairCount: i32, layer: usize, neurons: i32, to: usize, end: bool): usize {
+  let w = layer + <usize>(neurons * 4);
+  const stop = from + <usize>(pairCount * 16);
+  for (let j = 0; j < neurons; j += 4) {
+    const s = layer + <usize>(j * 4);
     let a = v128.load32_splat(s);
-    let b = v128.load32_splat(s + 4);
-    let c = v128.load32_splat(s + 8);
-    let d = v128.load32_splat(s + 12);
-    for (let k = 0; k < count; k++) {
-      const x = v128.load(from + <usize>(k << 4));
-      const o = <usize>(k << 2);
-      a = i32x4.add(a, i32x4.dot_i16x8_s(x, v128.load32_splat(w0 + o)));
-      b = i32x4.add(b, i32x4.dot_i16x8_s(x, v128.load32_splat(w1 + o)));
-      c = i32x4.add(c, i32x4.dot_i16x8_s(x, v128.load32_splat(w2 + o)));
-      d = i32x4.add(d, i32x4.dot_i16x8_s(x, v128.load32_splat(w3 + o)));
+    let b = v128.load32_splat(s, 4);
+    let c = v128.load32_splat(s, 8);
+    let d = v128.load32_splat(s, 12);
+    for (let x = from; x < stop; x += 16) {
+      const seen = v128.load(x);
+      a = i32x4.add(a, i32x4.dot_i16x8_s(seen, v128.load32_splat(w)));
+      b = i32x4.add(b, i32x4.dot_i16x8_s(seen, v128.load32_splat(w, 4)));
+      c = i32x4.add(c, i32x4.dot_i16x8_s(seen, v128.load32_splat(w, 8)));
+      d = i32x4.add(d, i32x4.dot_i16x8_s(seen, v128.load32_splat(w, 12)));
+      w += 16;
     }
     a = i32x4.shr_s(a, weightBits);
     b = i32x4.shr_s(b, weightBits);
@@ -229,16 +223,16 @@ function layer(from: usize, count: i32, inputs: i32, weights: usize, outputs: i3
     if (end) {
       const at = to + <usize>(j * 16);
       v128.store(at, a);
-      v128.store(at + 16, b);
-      v128.store(at + 32, c);
-      v128.store(at + 48, d);
+      v128.store(at, b, 16);
+      v128.store(at, c, 32);
+      v128.store(at, d, 48);
     } else {
       const at = to + <usize>(j * 8);
       v128.store(at, v128.or(rectified(a), i32x4.shl(rectified(b), 16)));
-      v128.store(at + 16, v128.or(rectified(c), i32x4.shl(rectified(d), 16)));
+      v128.store(at, v128.or(rectified(c), i32x4.shl(rectified(d), 16)), 16);
     }
   }
-  return starts + <usize>(outputs * 4);
+  return w;
 }
 
 // @ts-ignore: decorator
