@@ -51,8 +51,7 @@ interface ChromaExports extends Kernel {
   coverOfSteadyBlocks(flags: number, cover: number): void;
   alphaOfPixels(picture: number, cover: number, alpha: number): void;
   edgeBytes(rowBlocks: number, rows: number): number;
-  describeEdges(seen: number, layers: number, first: number, second: number, room: number): void;
-  describeBlocksInEdges(picture: number, cover: number, wanted: number): void;
+  describeEdges(...numbers: number[]): void;
   alphaOfHalvedColour(cover: number, alpha: number, solid: number): void;
   describeSpill(amount: number, high: number, middle: number, low: number, single: boolean): void;
   coloursOf(picture: number, alpha: number, solid: number, out: number): void;
@@ -247,8 +246,8 @@ class ChromaRun {
   private describeEdges(): void {
     const { kernel, at } = this;
     this.bytes(at.network, networkBytes).set(networkInMemory());
-    kernel.describeEdges(at.seen, at.network, layerSizes[1], layerSizes[2], at.told);
-    kernel.describeBlocksInEdges(at.picture, at.distance, at.wanted);
+    const seen = [at.picture, at.distance, at.seen, at.described] as const;
+    kernel.describeEdges(...seen, at.network, layerSizes[1], layerSizes[2], at.told);
   }
 
   private meanScreen(): Rgb {
@@ -343,8 +342,9 @@ function layOut(kernel: ChromaExports, wide: number, high: number, cells: number
     copies: layout.take(kernel.steadyBytes(wide >> 1, high >> 1)),
     seen: layout.take(kernel.edgeBytes(wide >> 1, high >> 1)),
     network: layout.take(networkBytes),
-    // What every layer sees or tells of four blocks, two numbers in a vector's lane.
-    told: layout.take(layerSizes.reduce((sum, neurons) => sum + neurons * 16, 64)),
+    described: layout.take((wide >> 3) * (high >> 1)),
+    // What every layer sees or tells of two times four blocks.
+    told: layout.take(2 * layerSizes.reduce((sum, neurons) => sum + neurons * 16, 64)),
     alpha: layout.take(wide * high),
     colours: layout.take(wide * high * 4),
   };

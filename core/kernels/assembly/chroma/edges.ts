@@ -1,6 +1,6 @@
 // The edge network: what it sees of blocks, and what it tells of their pixels. Whole numbers, so that it answers as the plain
 // one in core/key/edge-network.ts does.
-import { blockHeight, blockWidth, bluePlane, mixture, noise, redPlane, screen, side, stride, subject } from './frame';
+import { blockHeight, blockWidth, bluePlane, noise, redPlane, screen, side, stride, subject } from './frame';
 import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
 import { lumaOf } from './vectors';
 
@@ -17,6 +17,10 @@ const margin: i32 = 2;
 const seenVectors: i32 = 64;
 
 /** Where things lie: planes of the pairs, the network, and room for what its layers tell. */
+let picturePlane: usize = 0;
+let coverPlane: usize = 0;
+/** A byte for every four blocks: whether they are described. */
+let described: usize = 0;
 let planes: usize = 0;
 let planeBytes: usize = 0;
 let rowBytes: usize = 0;
@@ -30,8 +34,24 @@ export function edgeBytes(rowBlocks: i32, rows: i32): usize {
   return <usize>(pairs * (rowBlocks + 2 * side) * (rows + 2 * margin) * 4);
 }
 
-/** @param layers of the network one after another, as `tell` reads them  @param room for what layers tell */
-export function describeEdges(seen: usize, layers: usize, first: i32, second: i32, room: usize): void {
+/**
+ * @param cover with margins, from `coverOfBlocks`  @param seen `edgeBytes`  @param flags a byte for every four blocks
+ * @param layers of the network one after another, as `tell` reads them  @param room for what layers tell of two units
+ */
+export function describeEdges(
+  picture: usize,
+  cover: usize,
+  seen: usize,
+  flags: usize,
+  layers: usize,
+  first: i32,
+  second: i32,
+  room: usize,
+): void {
+  picturePlane = picture;
+  coverPlane = cover;
+  described = flags;
+  memory.fill(flags, 0, <usize>(blockHeight * (stride / side)));
   planes = seen;
   rowBytes = <usize>((stride + 2 * side) * 4);
   planeBytes = rowBytes * <usize>(blockHeight + 2 * margin);
@@ -48,42 +68,33 @@ function placeOf(bx: i32, by: i32): usize {
   return planes + <usize>(by + margin) * rowBytes + <usize>((bx + side) * 4);
 }
 
-/**
- * Describes the blocks in and around the cells that hold an edge.
- * @param cover with margins, from `coverOfBlocks`  @param wanted a byte a cell, scratch
- */
-export function describeBlocksInEdges(picture: usize, cover: usize, wanted: usize): void {
-  const wide = <usize>((stride + 2 * side) * 4);
+/** Describes the blocks that are looked at around a unit, unless they are described. */
+function describeAround(by: i32, cx: i32): void {
   const columns = stride / side;
-  const rows = (blockHeight + side - 1) / side;
-  for (let cy = 0; cy < rows; cy++) {
-    for (let cx = 0; cx < columns; cx++) {
-      let near: u8 = 0;
-      for (let y = max(0, cy - 1); y <= min(rows - 1, cy + 1); y++)
-        for (let x = max(0, cx - 1); x <= min(columns - 1, cx + 1); x++)
-          if (load<u8>(mixture + <usize>(y * columns + x)) == 3) near = 1;
-      store<u8>(wanted + <usize>(cy * columns + cx), near);
-    }
-  }
-  for (let by = 0; by < blockHeight; by++) {
-    for (let cx = 0; cx < columns; cx++) {
-      const cell = <usize>((by / side) * columns + cx);
-      if (load<u8>(wanted + cell) == 0) continue;
-      describeUnit(picture, cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4), by, cx, cell);
-    }
-    repeatEnds(by);
-  }
-  for (let pair = 0; pair < pairs; pair++) {
-    const plane = planes + <usize>pair * planeBytes;
-    const last = plane + <usize>(margin + blockHeight - 1) * rowBytes;
-    for (let k = 0; k < margin; k++) {
-      memory.copy(plane + <usize>k * rowBytes, plane + <usize>margin * rowBytes, rowBytes);
-      memory.copy(last + <usize>(k + 1) * rowBytes, last, rowBytes);
+  for (let y = max(0, by - margin); y <= min(blockHeight - 1, by + margin); y++) {
+    for (let x = max(0, cx - 1); x <= min(columns - 1, cx + 1); x++) {
+      const at = described + <usize>(y * columns + x);
+      if (load<u8>(at) != 0) continue;
+      store<u8>(at, 1);
+      describeUnit(y, x);
+      if (x == 0 || x == columns - 1) repeatEnds(y);
+      if (y == 0) for (let k = 1; k <= margin; k++) repeatRow(y, x, -k);
+      if (y == blockHeight - 1) for (let k = 1; k <= margin; k++) repeatRow(y, x, k);
     }
   }
 }
 
-function describeUnit(picture: usize, cover: usize, by: i32, cx: i32, cell: usize): void {
+/** Repeats a unit of the first or last row, with what lies beside it, beyond the picture. */
+function repeatRow(by: i32, cx: i32, rows: i32): void {
+  for (let pair = 0; pair < pairs; pair++) {
+    const from = placeOf(cx * side, by) + <usize>pair * planeBytes - <usize>(margin * 4);
+    memory.copy(from + <usize>(rows * <i32>rowBytes), from, <usize>((side + 2 * margin) * 4));
+  }
+}
+
+function describeUnit(by: i32, cx: i32): void {
+  const cell = <usize>((by / side) * (stride / side) + cx);
+  const cover = coverPlane + <usize>(by + 1) * rowBytes + <usize>((side + cx * side) * 4);
   const behind = screen + cell * 16;
   const own = (subject == 0 ? screen : subject) + cell * 16;
   const step = load<f32>(own) - load<f32>(behind);
@@ -100,7 +111,7 @@ function describeUnit(picture: usize, cover: usize, by: i32, cx: i32, cell: usiz
   );
   const to = placeOf(cx * side, by);
   v128.store(to, paired(v128.load(cover), along));
-  const top = picture + <usize>(by * stride * 16 + cx * 32);
+  const top = picturePlane + <usize>(by * stride * 16 + cx * 32);
   const low = top + <usize>(stride * 8);
   const luma = v128.load32_splat(behind);
   const topLeft = f32x4.sub(lumaOfSecond(top, 0), luma);
@@ -148,16 +159,25 @@ function repeatEnds(by: i32): void {
   }
 }
 
+/** Bytes from what is seen and told of one unit to that of the other. */
+// @ts-ignore: decorator
+@inline
+export function toldOfOther(): usize {
+  return <usize>((seenVectors + (firstNeurons >> 1) + (secondNeurons >> 1) + 4) * 16);
+}
+
 /**
- * Asks the network about four blocks beside one another.
- * @returns where it tells how much alpha lies beyond the course: four vectors of whole steps, one a pixel of each block
+ * Asks the network about two units of four blocks beside one another.
+ * @returns where it tells how much alpha lies beyond the course of the first: four vectors of whole steps, one a pixel of each
+ * block; those of the other lie `toldOfOther` further
  */
-export function tellOfUnit(by: i32, cx: i32): usize {
+export function tellOfUnits(by: i32, cx: i32, otherBy: i32, otherCx: i32): usize {
   const seen = told;
   const first = seen + <usize>(seenVectors * 16);
   const second = first + <usize>(firstNeurons * 8);
   const last = second + <usize>(secondNeurons * 8);
   collect(by, cx, seen);
+  collect(otherBy, otherCx, seen + toldOfOther());
   let at = tell(seen, seenVectors, network, firstNeurons, first, false);
   at = tell(first, firstNeurons >> 1, at, secondNeurons, second, false);
   tell(second, secondNeurons >> 1, at, 4, last, true);
@@ -165,6 +185,7 @@ export function tellOfUnit(by: i32, cx: i32): usize {
 }
 
 function collect(by: i32, cx: i32, seen: usize): void {
+  describeAround(by, cx);
   let to = seen;
   for (let pair = 0; pair < pairs; pair++) {
     const reach = pair == 0 ? wideReach : 1;
@@ -195,11 +216,12 @@ function factPair(even: f32, odd: f32): v128 {
 }
 
 /**
- * One layer for four blocks.
+ * One layer for two units.
  * @param from pairs of 16 bits, a vector each  @param layer its starts, then for every four neurons their weights of each pair
  * @param to pairs again, or sums of 32 bits at the end  @returns where the next layer lies
  */
 function tell(from: usize, pairCount: i32, layer: usize, neurons: i32, to: usize, end: bool): usize {
+  const other = toldOfOther();
   let w = layer + <usize>(neurons * 4);
   const stop = from + <usize>(pairCount * 16);
   for (let j = 0; j < neurons; j += 4) {
@@ -208,31 +230,51 @@ function tell(from: usize, pairCount: i32, layer: usize, neurons: i32, to: usize
     let b = v128.load32_splat(s, 4);
     let c = v128.load32_splat(s, 8);
     let d = v128.load32_splat(s, 12);
+    let e = a;
+    let f = b;
+    let g = c;
+    let h = d;
     for (let x = from; x < stop; x += 16) {
-      const seen = v128.load(x);
-      a = i32x4.add(a, i32x4.dot_i16x8_s(seen, v128.load32_splat(w)));
-      b = i32x4.add(b, i32x4.dot_i16x8_s(seen, v128.load32_splat(w, 4)));
-      c = i32x4.add(c, i32x4.dot_i16x8_s(seen, v128.load32_splat(w, 8)));
-      d = i32x4.add(d, i32x4.dot_i16x8_s(seen, v128.load32_splat(w, 12)));
+      const one = v128.load(x);
+      const two = v128.load(x + other);
+      const wa = v128.load32_splat(w);
+      const wb = v128.load32_splat(w, 4);
+      const wc = v128.load32_splat(w, 8);
+      const wd = v128.load32_splat(w, 12);
+      a = i32x4.add(a, i32x4.dot_i16x8_s(one, wa));
+      b = i32x4.add(b, i32x4.dot_i16x8_s(one, wb));
+      c = i32x4.add(c, i32x4.dot_i16x8_s(one, wc));
+      d = i32x4.add(d, i32x4.dot_i16x8_s(one, wd));
+      e = i32x4.add(e, i32x4.dot_i16x8_s(two, wa));
+      f = i32x4.add(f, i32x4.dot_i16x8_s(two, wb));
+      g = i32x4.add(g, i32x4.dot_i16x8_s(two, wc));
+      h = i32x4.add(h, i32x4.dot_i16x8_s(two, wd));
       w += 16;
     }
-    a = i32x4.shr_s(a, weightBits);
-    b = i32x4.shr_s(b, weightBits);
-    c = i32x4.shr_s(c, weightBits);
-    d = i32x4.shr_s(d, weightBits);
-    if (end) {
-      const at = to + <usize>(j * 16);
-      v128.store(at, a);
-      v128.store(at, b, 16);
-      v128.store(at, c, 32);
-      v128.store(at, d, 48);
-    } else {
-      const at = to + <usize>(j * 8);
-      v128.store(at, v128.or(rectified(a), i32x4.shl(rectified(b), 16)));
-      v128.store(at, v128.or(rectified(c), i32x4.shl(rectified(d), 16)), 16);
-    }
+    const at = to + <usize>(j * (end ? 16 : 8));
+    keep(at, a, b, c, d, end);
+    keep(at + other, e, f, g, h, end);
   }
   return w;
+}
+
+/** Keeps what four neurons tell, for the next layer or as the end. */
+// @ts-ignore: decorator
+@inline
+function keep(at: usize, a: v128, b: v128, c: v128, d: v128, end: bool): void {
+  const sa = i32x4.shr_s(a, weightBits);
+  const sb = i32x4.shr_s(b, weightBits);
+  const sc = i32x4.shr_s(c, weightBits);
+  const sd = i32x4.shr_s(d, weightBits);
+  if (end) {
+    v128.store(at, sa);
+    v128.store(at, sb, 16);
+    v128.store(at, sc, 32);
+    v128.store(at, sd, 48);
+  } else {
+    v128.store(at, v128.or(rectified(sa), i32x4.shl(rectified(sb), 16)));
+    v128.store(at, v128.or(rectified(sc), i32x4.shl(rectified(sd), 16)), 16);
+  }
 }
 
 // @ts-ignore: decorator

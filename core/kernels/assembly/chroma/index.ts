@@ -6,5 +6,5 @@ export { cellsOfScreen, measureDeep, measureSubject, preferDeep } from './subjec
 export { tracesAcross, tracesDown } from './sampling';
 export { alphaOfHalvedColour, alphaOfPixels, coverOfBlocks, coverOfSteadyBlocks } from './solve';
 export { blocksInEdge, steadyBytes, steadyColours } from './steady';
-export { describeBlocksInEdges, describeEdges, edgeBytes } from './edges';
+export { describeEdges, edgeBytes } from './edges';
 export { freeFrom, reserve } from '../memory';

@@ -14,7 +14,7 @@ import {
   stride,
   subject,
 } from './frame';
-import { tellOfUnit } from './edges';
+import { tellOfUnits, toldOfOther } from './edges';
 import { everyBlue, everyGreen, everyRed, everySecond } from './pixels';
 import { clamped, greenOf, lanesOf, leastAround, lumaOf, squaredDistance } from './vectors';
 
@@ -215,33 +215,64 @@ function bytesOf(share: v128): v128 {
   return i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(share, f32x4.splat(255)), f32x4.splat(0.5)));
 }
 
+/** What `alphaOfHalvedColour` was given. */
+let coverPlane: usize = 0;
+let alphaPlane: usize = 0;
+let solidFlags: usize = 0;
+
 /**
- * Alpha of a picture that stores colour at half size, from the cover of its blocks and what the edge network tells.
+ * Alpha of a picture that stores colour at half size, from the cover of its blocks and what the edge network tells. The network
+ * is asked about two units at a time, as its weights are then read half as often.
  * @param cover with margins, from `coverOfBlocks`  @param solid a byte a block with the same margins, ones;
  * it becomes 0 where a block is not all subject
  */
 export function alphaOfHalvedColour(cover: usize, alpha: usize, solid: usize): void {
-  const wide = <usize>((stride + 2 * side) * 4);
+  coverPlane = cover;
+  alphaPlane = alpha;
+  solidFlags = solid;
+  const columns = stride / side;
+  let waiting = -1;
   for (let by = 0; by < blockHeight; by++) {
-    for (let cx = 0; cx < stride / side; cx++) {
-      const at = cover + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4);
-      const flags = solid + <usize>((by + 1) * (stride + 2 * side) + side + cx * side);
+    for (let cx = 0; cx < columns; cx++) {
       const holds = load<u8>(mixture + cellOf(by, cx));
       if (holds != 3) {
         const value: u64 = holds == 1 ? ~(<u64>0) : 0;
         const row = alpha + <usize>(by * 4 * stride + cx * 8);
         store<u64>(row, value);
         store<u64>(row + <usize>(2 * stride), value);
-        if (holds == 2) store<u32>(flags, 0);
+        if (holds == 2) store<u32>(flagsOf(by, cx), 0);
         continue;
       }
-      alphaOfUnit(at, wide, by, cx, alpha, flags);
+      if (!alphaOfUnit(by, cx, 0)) continue;
+      const unit = by * columns + cx;
+      if (waiting >= 0) askOfUnits(waiting, unit);
+      waiting = waiting >= 0 ? -1 : unit;
     }
   }
+  if (waiting >= 0) askOfUnits(waiting, waiting);
 }
 
-/** Four blocks beside one another. */
-function alphaOfUnit(at: usize, wide: usize, by: i32, cx: i32, alpha: usize, flags: usize): void {
+function askOfUnits(one: i32, other: i32): void {
+  const columns = stride / side;
+  const told = tellOfUnits(one / columns, one % columns, other / columns, other % columns);
+  alphaOfUnit(one / columns, one % columns, told);
+  alphaOfUnit(other / columns, other % columns, told + toldOfOther());
+}
+
+// @ts-ignore: decorator
+@inline
+function flagsOf(by: i32, cx: i32): usize {
+  return solidFlags + <usize>((by + 1) * (stride + 2 * side) + side + cx * side);
+}
+
+/**
+ * Four blocks beside one another.
+ * @param beyond what the network tells of them, or 0  @returns whether that has to be known first
+ */
+function alphaOfUnit(by: i32, cx: i32, beyond: usize): bool {
+  const wide = <usize>((stride + 2 * side) * 4);
+  const at = coverPlane + <usize>(by + 1) * wide + <usize>((side + cx * side) * 4);
+  const flags = flagsOf(by, cx);
   const c = v128.load(at);
   const left = v128.load(at - 4);
   const right = v128.load(at + 4);
@@ -257,12 +288,12 @@ function alphaOfUnit(at: usize, wide: usize, by: i32, cx: i32, alpha: usize, fla
   const most = f32x4.max(f32x4.max(topLeft, topRight), f32x4.max(lowLeft, lowRight));
   const none = f32x4.le(most, f32x4.splat(0.001));
   const last = blockWidth - cx * side;
-  const row = alpha + <usize>(by * 4 * stride + cx * 8);
+  const row = alphaPlane + <usize>(by * 4 * stride + cx * 8);
   if (i32x4.all_true(none)) {
     for (let k = 0; k < min(side, last); k++) store<u8>(flags + k, 0);
     store<u64>(row, 0);
     store<u64>(row + <usize>(2 * stride), 0);
-    return;
+    return false;
   }
   const least = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
   const all = f32x4.ge(least, f32x4.splat(0.999));
@@ -270,9 +301,9 @@ function alphaOfUnit(at: usize, wide: usize, by: i32, cx: i32, alpha: usize, fla
   if (i32x4.all_true(v128.or(all, f32x4.ge(inside, f32x4.splat(1))))) {
     store<u64>(row, ~(<u64>0));
     store<u64>(row + <usize>(2 * stride), ~(<u64>0));
-    return;
+    return false;
   }
-  const beyond = tellOfUnit(by, cx);
+  if (beyond == 0) return true;
   topLeft = toldAlpha(topLeft, beyond, all, none, inside);
   topRight = toldAlpha(topRight, beyond + 16, all, none, inside);
   lowLeft = toldAlpha(lowLeft, beyond + 32, all, none, inside);
@@ -282,6 +313,7 @@ function alphaOfUnit(at: usize, wide: usize, by: i32, cx: i32, alpha: usize, fla
   const low = f32x4.min(f32x4.min(topLeft, topRight), f32x4.min(lowLeft, lowRight));
   const full = i32x4.bitmask(f32x4.ge(low, f32x4.splat(254.5 / 255.0)));
   for (let k = 0; k < min(side, last); k++) if (((full >> k) & 1) == 0) store<u8>(flags + k, 0);
+  return false;
 }
 
 // @ts-ignore: decorator
