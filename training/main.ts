@@ -19,7 +19,7 @@ async function writeSamples(from: number, to: number, file: string): Promise<voi
   writeFileSync(file, Buffer.concat(lists));
 }
 
-/** Shots are made by several processes; those of the last are also those held back. */
+/** Makes the shots in several processes. The last samples, which are held back, come from shots that nothing else comes from. */
 async function collect(folder: string): Promise<Float32Array[]> {
   const count = availableParallelism();
   const parts = Array.from({ length: count }, (_, k) => ({
