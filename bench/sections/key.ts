@@ -96,7 +96,21 @@ async function frameOf(kind: ScreenKind): Promise<Rgba> {
   return { width: 1920, height: 1080, data: picture.data.slice(0, 1920 * 1080 * 4) };
 }
 
+/** Frames a second on one core. */
+async function ratesOf(): Promise<Record<'chroma' | 'hair' | 'luma' | 'unveil', number>> {
+  const video = await frameOf(screenKinds[1]!);
+  const hairy = await frameOf(strandKinds[0]!);
+  return {
+    chroma: 1000 / timed(() => chromaKey(video, defaultChroma)),
+    hair: 1000 / timed(() => chromaKey(hairy, defaultChroma)),
+    luma: 1000 / timed(() => lumaKey(video, { drop: 'dark', low: 24, high: 96 })),
+    unveil: 1000 / timed(() => unveil(video)),
+  };
+}
+
 export async function keySection(say: (line: string) => void): Promise<Section> {
+  // Measured first, in a memory that holds nothing else, as that of a worker which keys a clip.
+  const rates = await ratesOf();
   const rows: Row[] = [];
   const compared = hasFfmpeg();
   for (const kind of [...screenKinds, ...strandKinds, ...heldBackScreens]) {
@@ -107,14 +121,6 @@ export async function keySection(say: (line: string) => void): Promise<Section> 
     rows.push({ name: shot.name, ours: alphaDifference(alpha, shot.alpha), theirs, excess });
     say(`key: ${shot.name}`);
   }
-  const video = await frameOf(screenKinds[1]!);
-  const hairy = await frameOf(strandKinds[0]!);
-  const rates = {
-    chroma: 1000 / timed(() => chromaKey(video, defaultChroma)),
-    hair: 1000 / timed(() => chromaKey(hairy, defaultChroma)),
-    luma: 1000 / timed(() => lumaKey(video, { drop: 'dark', low: 24, high: 96 })),
-    unveil: 1000 / timed(() => unveil(video)),
-  };
   const disturbed = await disturbedRatios(compared, say);
   const ratio = compared ? mean(rows.map((r) => r.ours / r.theirs!)) : NaN;
   const worst = compared ? Math.max(...rows.map((r) => r.ours / r.theirs!)) : NaN;
