@@ -1,3 +1,5 @@
+import { bytesFromBase64 } from './base64.ts';
+
 /** The part of WebAssembly's JavaScript interface that is used here: core knows no browser's and no Node's types. */
 interface WebAssemblyApi {
   Module: new (bytes: Uint8Array) => object;
@@ -5,7 +7,7 @@ interface WebAssemblyApi {
   validate(bytes: Uint8Array): boolean;
 }
 
-const shared = globalThis as unknown as { WebAssembly?: WebAssemblyApi; atob(base64: string): string };
+const shared = globalThis as unknown as { WebAssembly?: WebAssemblyApi };
 
 /** Every kernel exports its memory and these two. */
 export interface Kernel {
@@ -26,7 +28,7 @@ export class KernelCode {
   /** Null where this machine cannot run it: old ones lack its vector instructions. */
   private get compiled(): object | null {
     if (this.module === undefined) {
-      const bytes = Uint8Array.from(shared.atob(this.base64), (letter) => letter.charCodeAt(0));
+      const bytes = bytesFromBase64(this.base64);
       this.module = shared.WebAssembly?.validate(bytes) ? new shared.WebAssembly.Module(bytes) : null;
     }
     return this.module;

@@ -1,3 +1,4 @@
+import { bytesFromBase64 } from '../kernels/base64.ts';
 import { inputCount, inputUnit } from './edge-inputs.ts';
 import { edgeWeights } from './edge-weights.ts';
 
@@ -17,12 +18,9 @@ export const weightUnit = 1 << weightBits;
 /** Most that a neuron tells the next, so that no sum leaves 32 bits. */
 export const mostTold = 16 * inputUnit - 1;
 
-declare const atob: (base64: string) => string;
-
 /** @param base64 of each layer its weights, 16 bits, then its starts, 32 bits, least byte first */
 export function layersFrom(base64: string): WholeLayer[] {
-  const bytes = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
-  const view = new DataView(bytes.buffer);
+  const view = new DataView(bytesFromBase64(base64).buffer);
   let at = 0;
   return layerSizes.slice(1).map((outputs, k) => {
     const weights = Int16Array.from({ length: outputs * layerSizes[k]! }, (_, i) => view.getInt16(at + 2 * i, true));
