@@ -15,7 +15,7 @@ import { followPoint } from '../core/follow/follow-clip.ts';
 import { dilate } from '../core/pixels/distance.ts';
 import { cropRgba, type Bytes, type Rgba } from '../core/pixels/raster.ts';
 import { averagedTo } from '../core/pixels/resample.ts';
-import { launch } from '../e2e/harness.ts';
+import { launch } from '../e2e/browser.ts';
 import { recordClip } from '../scripts/record-clip.ts';
 import { filmFrame } from './clips/film.ts';
 import { crabFrames, tinCrab } from './clips/tin-crab.ts';

@@ -1,21 +1,19 @@
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isDeepStrictEqual } from 'node:util';
-import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
+import type { Browser, Locator, Page } from 'playwright-core';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { pino } from 'pino';
 import { start } from '../server/start.ts';
+import { openPage, openSharedPage, patience, sharedBrowser, type OpenPage } from './browser.ts';
 import { keepExports } from './kept-exports.ts';
-import { countPresses, notePresses, type Presses } from './presses.ts';
+import { notePresses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
-
-/** Milliseconds a test waits for what must come: two files run at a time, on a machine that may be slow. */
-const patience = Number(process.env.PATIENCE ?? 120_000);
 
 /** A server on a data folder of its own, which is gone when it has stopped. */
 export interface TestedServer {
@@ -24,12 +22,23 @@ export interface TestedServer {
   stop(): Promise<void>;
 }
 
+/** Where the server of the suite before answered: at one address the browser keeps what it compiled of the application. */
+let portBefore = '0';
+
 /** The server within the process of the tests: it is there at once. */
 async function serverHere(): Promise<TestedServer> {
   const data = await mkdtemp(join(tmpdir(), 'clyvo-e2e-'));
-  const log = pino({ level: 'warn' });
-  const webFolder = join(root, 'dist/web');
-  const clyvo = await start({ dataFolder: data, port: '0', webFolder, version: '0.0.0', log });
+  const startOn = (port: string) =>
+    start({
+      dataFolder: data,
+      port,
+      webFolder: join(root, 'dist/web'),
+      version: '0.0.0',
+      log: pino({ level: 'warn' }),
+    });
+  // Another program may have taken the port meanwhile.
+  const clyvo = await startOn(portBefore).catch(() => startOn('0'));
+  portBefore = String(clyvo.port);
   const stop = async (): Promise<void> => {
     await clyvo.stop();
     await rm(data, { recursive: true, force: true });
@@ -109,47 +118,6 @@ function freePort(): Promise<number> {
       probe.close(() => resolve(port));
     });
   });
-}
-
-export function launch(): Promise<Browser> {
-  const executablePath = execFileSync('bash', [join(root, 'scripts/chromium.sh')], { encoding: 'utf8' })
-    .trim()
-    .split('\n')
-    .at(-1)!;
-  const args = [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ];
-  return chromium.launch({ executablePath, args });
-}
-
-interface OpenPage {
-  context: BrowserContext;
-  page: Page;
-  problems: string[];
-  /** What was pressed in it, when that is counted. */
-  presses: Presses | null;
-}
-
-/** A page that fails the test on any error in its console. */
-export async function openPage(browser: Browser): Promise<OpenPage> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
-  const presses = process.env.PRESSES ? await countPresses(context) : null;
-  const page = await context.newPage();
-  page.setDefaultTimeout(patience);
-  const problems: string[] = [];
-  page.on('pageerror', (error) => problems.push(error.message));
-  page.on('console', (message) => {
-    // Refused uploads are reported by the browser itself; the application tells them in its own words.
-    if (message.type() === 'error' && !message.text().includes('Failed to load resource'))
-      problems.push(message.text());
-  });
-  return { context, page, problems, presses };
 }
 
 export const subjectColour = { r: 200, g: 74, b: 38 };
@@ -257,20 +225,6 @@ export interface App<Server extends TestedServer = TestedServer> {
   open(): Promise<Page>;
 }
 
-/** One browser does for several suites: each of its pages has nothing in common with the others. Now and then it is a new one. */
-let browser: Browser | null = null;
-let suites = 0;
-const suitesEach = 12;
-
-async function sharedBrowser(): Promise<Browser> {
-  if (suites++ % suitesEach === 0) await browser?.close();
-  if (!browser?.isConnected()) browser = await launch();
-  return browser;
-}
-
-// Registered for all suites, where this is loaded by the test runner.
-if (typeof after === 'function') after(() => browser?.close());
-
 /** Starts a server before the tests of a suite, and stops it after. */
 export const useApp = (): App => useAppOn(serverHere);
 
@@ -278,12 +232,13 @@ export const useApp = (): App => useAppOn(serverHere);
 export const useKillableApp = (): App<RunningServer> => useAppOn(() => RunningServer.start());
 
 function useAppOn<Server extends TestedServer>(startServer: () => Promise<Server>): App<Server> {
-  let opened: Awaited<ReturnType<typeof openPage>>[] = [];
+  let opened: OpenPage[] = [];
   let test = '';
   let kept: (() => Promise<void>)[] = [];
   const app = {
     open: async () => {
-      const page = await openPage(app.browser);
+      // The first page of a test shares what the browser keeps of the application; a second one is a visitor of its own.
+      const page = opened.length > 0 ? await openPage(app.browser) : await openSharedPage(app.browser, app.server.url);
       opened.push(page);
       if (process.env.EXPORTS) kept.push(keepExports(page.page, process.env.EXPORTS, test));
       return page.page;
@@ -300,8 +255,8 @@ function useAppOn<Server extends TestedServer>(startServer: () => Promise<Server
     kept = [];
     const pages = opened;
     opened = [];
-    for (const { context, presses } of pages) {
-      await context.close();
+    for (const { close, presses } of pages) {
+      await close();
       if (presses) await notePresses(process.env.PRESSES!, this.currentTest!.fullTitle(), presses);
     }
     expect(pages.flatMap(({ problems }) => problems)).to.deep.equal([]);

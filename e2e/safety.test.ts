@@ -5,7 +5,8 @@ import { expect } from 'chai';
 import type { BrowserContext, Page, Route } from 'playwright-core';
 import { addPiece } from '../core/edits/project-edits.ts';
 import { untouched } from '../core/document/document.ts';
-import { becomes, buoyPhoto, dropFiles, goTo, openPage, saved, startWith, useKillableApp } from './harness.ts';
+import { openPage } from './browser.ts';
+import { becomes, buoyPhoto, dropFiles, goTo, saved, startWith, useKillableApp } from './harness.ts';
 import { card, openStage, projectWith, row } from './stage-world.ts';
 
 /** Lets requests of a kind through to the server, whose answers wait until they are let go. */

@@ -1,5 +1,5 @@
 import type { Browser, Page } from 'playwright-core';
-import { openPage } from '../../e2e/harness.ts';
+import { openPage } from '../../e2e/browser.ts';
 
 /** A page that notes when it asked for and got its pictures; `close` fails on anything it complained of. */
 export async function timedPage(browser: Browser): Promise<{ page: Page; close: () => Promise<void> }> {

@@ -1,5 +1,6 @@
 import type { Browser, Page } from 'playwright-core';
-import { launch, RunningServer } from '../../e2e/harness.ts';
+import { launch } from '../../e2e/browser.ts';
+import { RunningServer } from '../../e2e/harness.ts';
 import { heldBy, walkRooms, type Held } from '../../e2e/held.ts';
 import { median } from '../measures.ts';
 import type { Bar, Section } from '../report.ts';

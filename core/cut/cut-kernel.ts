@@ -1,11 +1,21 @@
 import { cutCode } from '../kernels/built/cut.ts';
 import { Layout, type Kernel } from '../kernels/instance.ts';
+import type { Plane, Rgba } from '../pixels/raster.ts';
 import { numbersEach, type ClusterWork, type PlaneThrough, type Samples } from './colour-clusters.ts';
 import type { GraphCutInput } from './graph-cut.ts';
 
 /** What the kernel in core/kernels/assembly/cut exports; addresses are numbers. */
 interface CutKernel extends Kernel {
   minimumCut(cut: number): void;
+  colourDistances(
+    rgba: number,
+    distances: number,
+    width: number,
+    height: number,
+    rounds: number,
+    spatial: number,
+    free: number,
+  ): void;
   sumClusters(colours: number, weights: number, labels: number, count: number, sums: number, clusters: number): void;
   splitCluster(colours: number, labels: number, count: number, from: number, to: number, plane: number): void;
   assignSamples(colours: number, labels: number, count: number, parameters: number, components: number): void;
@@ -63,6 +73,29 @@ export function cutByKernel(input: GraphCutInput, terminals: Float32Array, fadin
   new Float32Array(buffer, parts[0]).set(terminals);
   kernel.minimumCut(own);
   mask.data.set(new Uint8Array(buffer, sides, mask.data.length));
+  if (buffer.byteLength > keptBytes) kept = null;
+  return true;
+}
+
+/**
+ * Finds how far each pixel is in colour. False where no kernel can run: nothing was done then.
+ * @param distances 0 where ways begin, infinity elsewhere; then their lengths
+ */
+export function distancesByKernel(
+  { data }: Rgba,
+  distances: Plane,
+  { rounds, spatial, free }: { rounds: number; spatial: number; free: number },
+): boolean {
+  const kernel = kernelOfCuts();
+  if (!kernel) return false;
+  const layout = new Layout(kernel);
+  const [rgba, found] = [layout.take(data.length), layout.take(distances.data.byteLength)];
+  layout.reserve();
+  const { buffer } = kernel.memory;
+  new Uint8Array(buffer).set(data, rgba);
+  new Float32Array(buffer, found).set(distances.data);
+  kernel.colourDistances(rgba, found, distances.width, distances.height, rounds, spatial, free);
+  distances.data.set(new Float32Array(buffer, found, distances.data.length));
   if (buffer.byteLength > keptBytes) kept = null;
   return true;
 }
