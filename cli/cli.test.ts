@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { answer } from './answer.ts';
 
 const run = promisify(execFile);
-const main = join(import.meta.dirname, 'main.ts');
+const root = join(import.meta.dirname, '..');
 
 describe('command line', () => {
   let folder: string;
@@ -190,8 +190,9 @@ describe('command line', () => {
   });
 
   it('answers as a program does: facts as one line and 0, or a sentence on what is wrong and 2', async () => {
+    await run('bash', ['scripts/build.sh', 'node'], { cwd: root });
     const program = (...args: string[]): Promise<{ stdout: string; stderr: string; code?: number }> =>
-      run(process.execPath, ['--import', 'tsx', main, ...args]).catch((error) => error);
+      run(process.execPath, [join(root, 'dist/clyvo.js'), ...args]).catch((error) => error);
     const done = await program('widen', '--in', at('float.png'), '--out', at('same.png'), '--pad', '0,0,0,2');
     expect(done.stdout).to.match(/^\{"command":"widen".*\}\n$/);
     expect(done.code).to.equal(undefined);

@@ -104,7 +104,7 @@ export class RunningServer implements TestedServer {
 
 /** Node itself runs the server, without a wrapper in between, so that a signal reaches the server and nothing else. */
 function spawnServer(data: string, port: number): ChildProcess {
-  return spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  return spawn(process.execPath, ['dist/server.js'], {
     cwd: root,
     env: { ...process.env, CLYVO_DATA: data, PORT: String(port) },
     stdio: ['ignore', 'ignore', 'inherit'],

@@ -78,10 +78,10 @@ for part in "${parts[@]}"; do
     types | lint) ;;
     unit) tests unit npm run -s test:unit ;;
     browser)
-      if chromium && npm run -s build -- --logLevel warn; then tests browser npm run -s test:browser -- ${CI:+--retries 1}; else failed=$((failed + 1)); fi
+      if chromium && bash scripts/build.sh; then tests browser npm run -s test:browser -- ${CI:+--retries 1}; else failed=$((failed + 1)); fi
       ;;
     scenes)
-      if chromium && npm run -s build -- --logLevel warn; then
+      if chromium && bash scripts/build.sh; then
         tests scenes npx mocha --no-config --import=tsx --timeout 240000 'e2e/scenes*.test.ts'
       else failed=$((failed + 1)); fi
       ;;

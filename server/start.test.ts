@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { mkdir, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -19,8 +19,7 @@ class Process {
 
   constructor(folder: string, port: string | number = 0) {
     const env = { ...process.env, CLYVO_DATA: folder, PORT: String(port), NODE_NO_WARNINGS: '1' };
-    const args = ['--import', 'tsx', 'server/main.ts'];
-    this.child = spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
+    this.child = spawn(process.execPath, ['dist/server.js'], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
     const hear = (piece: Buffer): void => void (this.said += piece.toString());
     this.child.stdout!.on('data', hear);
     this.child.stderr!.on('data', hear);
@@ -44,6 +43,8 @@ class Process {
 
 describe('starting', () => {
   let folder: string;
+  // What is started is what was built; it must not be older than what is tested.
+  before(() => execFileSync('bash', ['scripts/build.sh', 'node'], { cwd: root }));
   beforeEach(async () => {
     folder = await mkdtemp(join(tmpdir(), 'clyvo-start-'));
   });
