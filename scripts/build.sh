@@ -10,8 +10,9 @@ is_new() { [ -f "$1" ] && [ -z "$(find "${@:2}" package-lock.json -type f -newer
 web() {
   is_new dist/web/index.html web core vite.config.ts || npx vite build --logLevel warn
 }
+# Says nothing but errors: what the command line prints is read by programs.
 node() {
-  is_new dist/server.js server cli core vite.node.config.ts || npx vite build --config vite.node.config.ts --logLevel warn
+  is_new dist/server.js server cli core vite.node.config.ts || npx vite build --config vite.node.config.ts --logLevel error
 }
 
 [ $# -gt 0 ] || set -- web node
