@@ -25,32 +25,41 @@ export async function renderScene(request: RenderingRequest): Promise<Rendering>
     depth: makePlane(width, height),
   };
   const starts = Array.from({ length: Math.ceil(height / rowsPerJob) }, (_, k) => k * rowsPerJob);
-  const worker = async (): Promise<void> => {
-    for (let from = starts.shift(); from !== undefined; from = starts.shift()) {
-      const part = await renderRows(request, from, Math.min(height, from + rowsPerJob));
-      out.picture.data.set(part.picture.data, from * width * 4);
-      out.alpha.data.set(part.alpha.data, from * width);
-      out.front.data.set(part.front.data, from * width * 4);
-      out.depth.data.set(part.depth.data, from * width);
+  const renderShares = async (): Promise<void> => {
+    const thread = renderingThread();
+    try {
+      for (let from = starts.shift(); from !== undefined; from = starts.shift()) {
+        const part = await renderRows(thread, request, from, Math.min(height, from + rowsPerJob));
+        out.picture.data.set(part.picture.data, from * width * 4);
+        out.alpha.data.set(part.alpha.data, from * width);
+        out.front.data.set(part.front.data, from * width * 4);
+        out.depth.data.set(part.depth.data, from * width);
+      }
+    } finally {
+      await thread.terminate();
     }
   };
-  await Promise.all(Array.from({ length: request.threads }, worker));
+  const threads = Math.min(request.threads, starts.length);
+  await Promise.all(Array.from({ length: threads }, renderShares));
   return out;
 }
 
-function renderRows(request: RenderingRequest, fromRow: number, toRow: number): Promise<Rendering> {
-  const { width, height, samples } = request;
-  const job: RowsJob = {
-    scene: request.scene,
-    withSubject: request.withSubject,
-    options: { width, height, samples, fromRow, toRow },
-  };
+/** Threads do not inherit the TypeScript loader, so the thread registers it before it imports its module. */
+function renderingThread(): Worker {
+  const module = JSON.stringify(new URL('./photograph-rows.ts', import.meta.url).href);
+  const boot = `import('tsx/esm/api').then(({ register }) => { register(); return import(${module}); })`;
+  return new Worker(boot, { eval: true });
+}
+
+function renderRows(thread: Worker, request: RenderingRequest, fromRow: number, toRow: number): Promise<Rendering> {
+  const { scene, withSubject, width, height, samples } = request;
+  const job: RowsJob = { scene, withSubject, options: { width, height, samples, fromRow, toRow } };
   return new Promise((resolve, reject) => {
-    // Threads do not inherit the TypeScript loader, so the thread registers it before it imports its module.
-    const module = JSON.stringify(new URL('./photograph-rows.ts', import.meta.url).href);
-    const boot = `import('tsx/esm/api').then(({ register }) => { register(); return import(${module}); })`;
-    const thread = new Worker(boot, { workerData: job, eval: true });
-    thread.once('message', resolve);
     thread.once('error', reject);
+    thread.once('message', (part: Rendering) => {
+      thread.off('error', reject);
+      resolve(part);
+    });
+    thread.postMessage(job);
   });
 }

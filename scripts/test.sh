@@ -16,10 +16,7 @@ no_install() {
   echo "0 passed, 1 failed"
   exit 1
 }
-bash scripts/install.sh packages || no_install
-bash scripts/install.sh database >"$logs/database" 2>&1 &
-compiling=$!
-# Beside it the browser is fetched, if it is wanted and not there.
+# The browser is fetched meanwhile, if it is wanted and not there: both mostly wait for the network.
 fetching=
 case " ${parts[*]} " in
   *" browser "* | *" scenes "*)
@@ -27,6 +24,9 @@ case " ${parts[*]} " in
     fetching=$!
     ;;
 esac
+bash scripts/install.sh packages || no_install
+bash scripts/install.sh database >"$logs/database" 2>&1 &
+compiling=$!
 bash scripts/install.sh kernels || no_install
 
 # Checks that take one core are made beside the tests, from the time when the database is still being compiled. Each counts as one.

@@ -1,7 +1,7 @@
 import type { Look } from '../learned/subject-networks.ts';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { texturesOf } from './texture.ts';
-import { halve } from '../pixels/resample.ts';
+import { enlargedPlane, halve, resizedMask, sizedTo } from '../pixels/resample.ts';
 import type { CoarsePicture } from './coarse-cut.ts';
 import { contrastScale } from './graph-cut.ts';
 import type { Level } from './refine.ts';
@@ -11,11 +11,21 @@ import { SubjectEvidence } from './subject-evidence.ts';
 /** The coarsest level is at most this long: large enough for a mast, small enough for a cut in some tens of milliseconds. */
 const coarsestEdge = 400;
 
+/**
+ * Pixels of the longer side of the copies in which a subject is looked for: one for networks, textures and focus, one for
+ * superpixels. They are the same for a picture of any size, or what is found in it would depend on its size.
+ */
+const [seenLength, judgedLength] = [825, 275];
+/** A small picture is made so much larger at most. */
+const mostEnlarged = 2;
+
 /** How closely a picture is looked at. */
 export interface Closeness {
   /** Superpixels that are compared with one another. */
   segments: number;
-  /** Networks look at a copy whose longer side is no smaller than this, where there is one. */
+  /** Whether it is looked at in copies of one size for all pictures, or in levels of its own. */
+  alike: boolean;
+  /** Networks look at a level whose longer side is no smaller than this, where there is one. */
   seenEdge: number;
   /** Whether networks look again from nearer at what they found small. */
   again: boolean;
@@ -23,12 +33,12 @@ export interface Closeness {
   textures: boolean;
 }
 
-const asAWhole: Closeness = { segments: 400, seenEdge: 500, again: true, textures: true };
+const asAWhole: Closeness = { segments: 400, alike: true, seenEdge: 500, again: true, textures: true };
 
 /** A picture made ready to be cut, as often as wanted: its sizes, and what speaks for a subject in it. */
 export class CutPicture {
   private evidence: SubjectEvidence | null = null;
-  private textures: Bytes | null = null;
+  private readonly found = new Map<Answer, CoarsePicture>();
 
   /**
    * @param look what networks see; every cut of a picture is given the same
@@ -43,26 +53,66 @@ export class CutPicture {
 
   /** The coarsest level with what speaks for an answer in it; found once. */
   coarse(answer: Answer): CoarsePicture {
-    const { picture, beta } = this.levels.at(-1)!;
-    this.evidence ??= new SubjectEvidence(picture, this.seen(), this.look, this.closeness);
-    if (this.closeness.textures) this.textures ??= texturesOf(this.seen(), picture);
-    return { picture, beta, evidence: this.evidence.for(answer), textures: this.textures };
+    const known = this.found.get(answer);
+    if (known) return known;
+    const level = this.levels.at(-1)!;
+    const { width, height } = level.picture;
+    const { seen, judged } = this.copies();
+    this.evidence ??= new SubjectEvidence(judged, seen, this.look, this.closeness);
+    const { prior, novelty, lasting } = this.evidence.for(answer);
+    const other = this.found.values().next().value;
+    const textures = other ? other.textures : this.texturesIn(seen, judged);
+    const evidence = {
+      prior: enlargedPlane(prior, width, height),
+      novelty: enlargedPlane(novelty, width, height),
+      lasting,
+    };
+    const coarse = { ...level, evidence, textures };
+    this.found.set(answer, coarse);
+    return coarse;
+  }
+
+  private texturesIn(seen: Rgba, judged: Rgba): Bytes | null {
+    if (!this.closeness.textures) return null;
+    const { width, height } = this.levels.at(-1)!.picture;
+    return resizedMask(texturesOf(seen, judged), width, height);
+  }
+
+  private copies(): { seen: Rgba; judged: Rgba } {
+    const { picture } = this.levels.at(-1)!;
+    if (!this.closeness.alike) return { seen: this.seen(), judged: picture };
+    const long = longerSide(picture);
+    return {
+      seen: this.sized(Math.min(seenLength, mostEnlarged * longerSide(this.picture))),
+      judged: long < judgedLength && this.levels.length === 1 ? picture : this.sized(judgedLength),
+    };
+  }
+
+  /** A copy whose longer side has so many pixels. */
+  private sized(length: number): Rgba {
+    const { picture } = this.levels.findLast((level) => longerSide(level.picture) >= length) ?? this.levels[0]!;
+    const scale = length / longerSide(picture);
+    return sizedTo(
+      picture,
+      Math.max(1, Math.round(picture.width * scale)),
+      Math.max(1, Math.round(picture.height * scale)),
+    );
   }
 
   /** The copy that networks look at. */
   seen(): Rgba {
-    const seen = this.levels.findLast(
-      (level) => Math.max(level.picture.width, level.picture.height) >= this.closeness.seenEdge,
-    );
+    const seen = this.levels.findLast((level) => longerSide(level.picture) >= this.closeness.seenEdge);
     return (seen ?? this.levels[0]!).picture;
   }
 }
+
+const longerSide = ({ width, height }: Rgba): number => Math.max(width, height);
 
 /** A picture and its halves, until one is no longer than `edge`. */
 export function levelsOf(picture: Rgba, edge = coarsestEdge): Level[] {
   const levels: Level[] = [];
   for (let level = picture; ; level = halve(level)) {
     levels.push({ picture: level, beta: contrastScale(level) });
-    if (Math.max(level.width, level.height) <= edge) return levels;
+    if (longerSide(level) <= edge) return levels;
   }
 }

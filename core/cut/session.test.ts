@@ -258,12 +258,14 @@ describe('strokes', () => {
     const before = session.solve(nothing).mask;
     const kept = session.solve({ ...nothing, keep: [line(1, 6, [552, 320], [568, 320])] }).mask;
     for (let i = 0; i < kept.data.length; i++) {
-      if (before.data[i]) expect(kept.data[i]).to.equal(1);
-      else if (kept.data[i]) expect(Math.hypot((i % 640) - 560, Math.floor(i / 640) - 320)).to.be.below(60);
+      if (before.data[i] && !kept.data[i]) expect.fail(`pixel ${i} was taken away`);
+      else if (!before.data[i] && kept.data[i])
+        expect(Math.hypot((i % 640) - 560, Math.floor(i / 640) - 320)).to.be.below(60);
     }
     expect(shareIn(kept, third)).to.be.above(0.9);
     const dropped = session.solve({ ...nothing, drop: [line(1, 8, [130, 120], [170, 120])] }).mask;
-    for (let i = 0; i < dropped.data.length; i++) if (!before.data[i]) expect(dropped.data[i]).to.equal(0);
+    for (let i = 0; i < dropped.data.length; i++)
+      if (!before.data[i] && dropped.data[i]) expect.fail(`pixel ${i} was added`);
     expect(shareIn(dropped, second)).to.equal(shareIn(before, second));
   });
 
@@ -327,8 +329,8 @@ describe('what networks see', () => {
   const sure =
     (inside: (x: number, y: number) => boolean, width: number, height: number): Look =>
     (picture) => {
-      // Maps have a size of their own; a closer look is of no interest here.
-      if (picture.width !== width) return [makePlane(32, 32)];
+      // Maps have a size of their own; a closer look, at a part, is of no interest here.
+      if (picture.width < width) return [makePlane(32, 32)];
       const map = makePlane(64, 42);
       for (let i = 0; i < map.data.length; i++) {
         const [x, y] = [((i % 64) + 0.5) * (width / 64), (Math.floor(i / 64) + 0.5) * (height / 42)];
@@ -343,17 +345,25 @@ describe('what networks see', () => {
     coat(x, y) ? (y < 200 ? [196, 60, 40] : [136, 138, 130]) : [150 + (x % 5) * 4, 152, 142],
   );
 
-  it('finds what colours and contrast do not tell of, and focus only in part: moss before leaves', async () => {
-    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+  it('finds what colours and contrast do not tell of: fur before a quay of its colours', async () => {
+    const scene = photographs.find(({ name }) => name === 'fur hood before the quay')!;
     const { picture: photograph, alpha } = await photographOf(scene, 600);
     const [alone, together] = [blind, await learnedLook()].map(
       (look) => sessionOf(photograph, look).solve(nothing).mask,
     );
-    expect(intersectionOverUnion(together!, alpha)).to.be.above(0.95);
-    expect(intersectionOverUnion(alone!, alpha)).to.be.below(0.92);
+    expect(intersectionOverUnion(together!, alpha)).to.be.above(0.85);
+    expect(intersectionOverUnion(alone!, alpha)).to.be.below(0.6);
   });
 
-  it('and textures find it without any colour: the same in black and white', async () => {
+  it('finds a thing in a picture of any size, as all are looked at in copies of one size: moss, mirrored', async () => {
+    // Looked at in its own halves, this one was not found at all at 600 and at 1200 pixels, and was at 900.
+    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+    const { picture: small, alpha } = takenOtherwise.mirrored!(await photographOf(scene, 600));
+    const { mask } = sessionOf(small, await learnedLook()).solve(nothing);
+    expect(intersectionOverUnion(mask, alpha)).to.be.above(0.95);
+  });
+
+  it('and textures find things without any colour: moss before leaves in black and white', async () => {
     const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
     const { picture: grey, alpha } = takenOtherwise['in black and white']!(await photographOf(scene, 900));
     expect(intersectionOverUnion(sessionOf(grey, await learnedLook()).solve(nothing).mask, alpha)).to.be.above(0.9);
@@ -382,7 +392,7 @@ describe('what networks see', () => {
   it('is asked once a picture, however often it is cut', () => {
     let asked = 0;
     const counting: Look = (seen) => {
-      if (seen.width === 640) asked++;
+      if (seen.width >= 640) asked++;
       return sure(coat, 640, 420)(seen);
     };
     const shared = new CutPicture(picture, counting);

@@ -61,7 +61,7 @@ describe('every finish', () => {
           for (let y = 0; y < made.height; y += 3)
             for (let x = 0; x < made.width; x++)
               if (beyond(x, sides.left, sides.right) || beyond(y, sides.top, sides.bottom))
-                expect(pixelAt(made, x, y)[3], `${JSON.stringify(values)} at ${x}, ${y}`).to.be.lessThan(3);
+                if (pixelAt(made, x, y)[3] >= 3) expect.fail(`${JSON.stringify(values)} at ${x}, ${y}`);
         }
       });
 
