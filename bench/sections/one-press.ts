@@ -7,9 +7,9 @@ import type { Section } from '../report.ts';
 import { mostStrokes, pressesOn, runRobot, strokesTo, type RobotRun } from '../robot.ts';
 import type { TruthScene } from '../truth/flat-scenes.ts';
 import { heldBackPhotographs } from '../truth/held-back-photographs.ts';
-import { photographOf } from '../truth/photograph.ts';
+import { photographOf, type Photograph } from '../truth/photograph.ts';
 import { photographs } from '../truth/photographs.ts';
-import { takenOtherwise } from '../truth/taken-otherwise.ts';
+import { takenOtherwise, type Taken } from '../truth/taken-otherwise.ts';
 
 const width = 900;
 /** Places of a thing that are pressed on. */
@@ -75,6 +75,35 @@ async function pressesTakenOtherwise(): Promise<string[]> {
   return kinds.map(([how], k) => `${how} ${mean(overlaps[k]!).toFixed(3)}`);
 }
 
+/** Mean overlap of one press. */
+async function pressOverlap(
+  list: readonly Photograph[],
+  across: number,
+  change: (taken: Taken) => Taken,
+): Promise<number> {
+  const overlaps: number[] = [];
+  for (const photograph of list) {
+    const { picture, alpha } = change(await photographOf(photograph, across));
+    const session = new CutSession(new CutPicture(picture, await learnedLook()));
+    const { mask } = session.solve({ answer: 'subject', keep: [], drop: [], box: null });
+    overlaps.push(intersectionOverUnion(mask, alpha));
+  }
+  return mean(overlaps);
+}
+
+/** One press on the same pictures at other sizes: what is found must not depend on how large a picture is. */
+async function pressesAtOtherSizes(): Promise<string[]> {
+  const asItIs = (taken: Taken): Taken => taken;
+  const lines: string[] = [];
+  for (const across of [600, 1200]) {
+    const tuned = await pressOverlap(photographs, across, asItIs);
+    const mirrored = await pressOverlap(photographs, across, takenOtherwise.mirrored!);
+    const held = await pressOverlap(heldBackPhotographs, across, asItIs);
+    lines.push(`${across} pixels ${tuned.toFixed(3)}, mirrored ${mirrored.toFixed(3)}, held back ${held.toFixed(3)}`);
+  }
+  return lines;
+}
+
 /** Strokes to an overlap; what is never reached counts as one stroke more than were allowed. */
 const counted = (run: RobotRun, overlap: number): number => strokesTo(run, overlap) ?? mostStrokes + 1;
 const shown = (run: RobotRun, overlap: number): string => String(strokesTo(run, overlap) ?? `over ${mostStrokes}`);
@@ -92,6 +121,7 @@ export async function onePressSection(say: (line: string) => void): Promise<Sect
     }
   const networks = await networkTimes();
   const otherwise = await pressesTakenOtherwise();
+  const sizes = await pressesAtOtherSizes();
   const press = (some: Row[]): number => mean(some.map(({ ours }) => ours.overlaps[0]!));
   const pointed = (some: Row[]): number => mean(some.map((row) => row.pointed));
   const strokes = (some: Row[], overlap: number, whose: 'ours' | 'theirs' = 'ours'): number =>
@@ -161,6 +191,7 @@ export async function onePressSection(say: (line: string) => void): Promise<Sect
     notes: [
       `Tuned to: one press ${press(tuned).toFixed(3)}, on the thing ${pointed(tuned).toFixed(3)}, ${strokes(tuned, 0.95).toFixed(1)} strokes to 0.95. Held back: ${press(held).toFixed(3)}, ${pointed(held).toFixed(3)}, ${strokes(held, 0.95).toFixed(1)} strokes.`,
       `One press on the pictures it was tuned to, taken otherwise: ${otherwise.join(', ')}.`,
+      `One press at other sizes: ${sizes.join('; ')}.`,
       `OpenCV.js GrabCut, begun from the true box and taught by the same robot: ${strokes(rows, 0.9, 'theirs').toFixed(1)} strokes to 0.90 and ${strokes(rows, 0.95, 'theirs').toFixed(1)} to 0.95, where ours takes ${strokes(rows, 0.9).toFixed(1)} and ${strokes(rows, 0.95).toFixed(1)}. What is not reached with ${mostStrokes} counts as ${mostStrokes + 1}.`,
       `A stroke takes ${median(rows.flatMap(({ ours }) => ours.milliseconds)).toFixed(0)} ms (median), GrabCut's ${median(rows.flatMap(({ theirs }) => theirs.milliseconds)).toFixed(0)} ms; one press ${median(rows.map((row) => row.pressMilliseconds)).toFixed(0)} ms at ${width} x ${(width * 2) / 3}.`,
       `The thing is pressed on at ${presses} places, where it is deepest and anywhere inside. Three of the pictures held back were looked at when a press was made to keep parts that lie close together.`,

@@ -15,10 +15,15 @@ export const mixingReach = 2;
 const [leastCover, sureCover] = [0.3, 0.9];
 /** Weight of a block with nothing sure around it, like a strand: only where there is nothing better. */
 const faintWeight = 0.002;
+/**
+ * Share of the greatest distance to the screen around from which on a colour counts in full: the subject's own colour lies
+ * farther off than its mixtures with the screen do.
+ */
+const wholeShare = 0.9;
 
 /**
  * The subject's colours near its edge, from the blocks that lie far from the screen's colour; those with others like them all
- * around count most, or the edge's own mixtures would be taken for the subject.
+ * around count most, and of all those as far off as any nearby, or mixtures with the screen would be taken for the subject.
  * @param distance of every block to the screen  @param core,edge distances up to which all is screen, and from which on subject
  * @param screenColours of every cell  @param strength of the screen, see `strengthOf`: on a weak one what stands alone has to be farther off to count
  */
@@ -38,11 +43,13 @@ export function measureSubject(
   for (let i = 0; i < distance.length; i++) if (distance[i]! < edge) screen[cellOf(blocks, i)] = 1;
   const nearScreen = grown(screen, columns, rows, mixingReach);
   const cover = distance.map((d) => Math.max(0, Math.min(1, (d - core) / Math.max(1, edge - core))));
+  const farthest = farthestAround(blocks, distance, columns, rows);
   for (let i = 0; i < cover.length; i++) {
     const cell = cellOf(blocks, i);
     if (cover[i]! < leastCover || !nearScreen[cell]) continue;
     const alone = Math.max(0, Math.min(1, (distance[i]! - core / strength) / Math.max(1, (edge - core) / strength)));
-    const weight = faintWeight * alone ** 12 + (sureAround(cover, i, width, height) ? 1 : 0);
+    const share = Math.min(1, distance[i]! / (wholeShare * farthest[cell]!));
+    const weight = (faintWeight * alone ** 12 + (sureAround(cover, i, width, height) ? 1 : 0)) * share ** 8;
     if (weight === 0) continue;
     addToCell(cells, cell, weight, blocks.luma[i]!, blocks.blue[i]!, blocks.red[i]!);
   }
@@ -51,6 +58,18 @@ export function measureSubject(
   const colours = seen ? continued(cells) : deep;
   if (seen && deep) preferDeep(colours!, deep, screenColours);
   return { colours, nearScreen };
+}
+
+/** The greatest distance to the screen in every cell and those around it. */
+function farthestAround(blocks: Blocks, distance: Float32Array, columns: number, rows: number): Float32Array {
+  const farthest = new Float32Array(columns * rows);
+  for (let i = 0; i < distance.length; i++) {
+    const [x, y] = [cellOf(blocks, i) % columns, Math.floor(cellOf(blocks, i) / columns)];
+    for (let v = Math.max(0, y - 1); v <= Math.min(rows - 1, y + 1); v++)
+      for (let u = Math.max(0, x - 1); u <= Math.min(columns - 1, x + 1); u++)
+        farthest[v * columns + u] = Math.max(farthest[v * columns + u]!, distance[i]!);
+  }
+  return farthest;
 }
 
 /** Cells further in than a colour can be mixed from which the subject's own colour is taken. */

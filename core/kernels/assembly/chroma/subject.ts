@@ -9,7 +9,8 @@ export function cellsOfScreen(ranges: usize, count: i32, edge: f32, out: usize):
 }
 
 /**
- * The subject's colours in the cells near the screen, weighted by how sure they are its own, and continued over all cells.
+ * The subject's colours in the cells near the screen, weighted by how sure they are its own, and how far off
+ * against the farthest around, and continued over all cells.
  * @param ranges of the distances in every cell  @param near a byte a cell  @param strength of the screen  @returns whether any of the subject is seen
  */
 export function measureSubject(
@@ -40,6 +41,7 @@ export function measureSubject(
       let r = l;
       let square = l;
       let n = l;
+      const whole = f32x4.splat(1 / (0.9 * farthestAround(ranges, cx, cy, columns, rows)));
       for (let by = cy * side; by < min(blockHeight, cy * side + side); by++) {
         const at = distance + <usize>((by + 1) * wide + (side + cx * side) * 4);
         const d = v128.load(at);
@@ -55,8 +57,12 @@ export function measureSubject(
         alone = f32x4.min(f32x4.splat(1), f32x4.max(f32x4.splat(0), alone));
         const two = f32x4.mul(alone, alone);
         const four = f32x4.mul(two, two);
-        let w = f32x4.mul(f32x4.mul(f32x4.mul(four, four), four), f32x4.splat(0.002));
-        w = v128.and(some, f32x4.add(w, v128.and(sure, f32x4.splat(1))));
+        const faint = f32x4.mul(f32x4.mul(f32x4.mul(four, four), four), f32x4.splat(0.002));
+        const share = f32x4.min(f32x4.splat(1), f32x4.mul(d, whole));
+        const second = f32x4.mul(share, share);
+        const fourth = f32x4.mul(second, second);
+        const known = f32x4.add(faint, v128.and(sure, f32x4.splat(1)));
+        const w = v128.and(some, f32x4.mul(known, f32x4.mul(fourth, fourth)));
         const i = <usize>((by * stride + cx * side) * 4);
         const own = v128.load(lumaPlane + i);
         const weighted = f32x4.mul(w, own);
@@ -73,6 +79,17 @@ export function measureSubject(
   if (!settle(values, weight, columns * rows, <f32>side)) return false;
   continueCells(values, weight, columns, rows, scratch);
   return true;
+}
+
+/** The greatest distance in a cell and those around it. */
+// @ts-ignore: decorator
+@inline
+function farthestAround(ranges: usize, cx: i32, cy: i32, columns: i32, rows: i32): f32 {
+  let most: f32 = 0;
+  for (let y = max(0, cy - 1); y <= min(rows - 1, cy + 1); y++)
+    for (let x = max(0, cx - 1); x <= min(columns - 1, cx + 1); x++)
+      most = max<f32>(most, load<f32>(ranges + <usize>((y * columns + x) * 8 + 4)));
+  return most;
 }
 
 /**
