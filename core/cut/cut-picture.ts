@@ -17,7 +17,7 @@ const coarsestEdge = 400;
  */
 const [seenLength, judgedLength] = [825, 275];
 /** A small picture is made so much larger at most. */
-const mostEnlarged = 2;
+const mostEnlarged = 1.5;
 
 /** How closely a picture is looked at. */
 export interface Closeness {
