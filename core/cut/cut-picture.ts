@@ -1,7 +1,7 @@
 import type { Look } from '../learned/subject-networks.ts';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
 import { texturesOf } from './texture.ts';
-import { enlargedPlane, halve, resizedMask, sizedTo } from '../pixels/resample.ts';
+import { averagedTo, enlargedPlane, halve, resizedMask } from '../pixels/resample.ts';
 import type { CoarsePicture } from './coarse-cut.ts';
 import { contrastScale } from './graph-cut.ts';
 import type { Level } from './refine.ts';
@@ -13,27 +13,24 @@ const coarsestEdge = 400;
 
 /**
  * Pixels of the longer side of the copies in which a subject is looked for: one for networks, textures and focus, one for
- * superpixels. They are the same for a picture of any size, or what is found in it would depend on its size.
+ * superpixels. They are the same for pictures of any size, or what is found would depend on it. A picture that is smaller is
+ * looked at as it is: made larger, flat colours are no longer found in it.
  */
 const [seenLength, judgedLength] = [825, 275];
-/** A small picture is made so much larger at most. */
-const mostEnlarged = 1.5;
 
 /** How closely a picture is looked at. */
 export interface Closeness {
   /** Superpixels that are compared with one another. */
   segments: number;
-  /** Whether it is looked at in copies of one size for all pictures, or in levels of its own. */
-  alike: boolean;
-  /** Networks look at a level whose longer side is no smaller than this, where there is one. */
-  seenEdge: number;
+  /** Networks look at a level whose longer side is no smaller than this, where there is one; null: at a copy of the usual size. */
+  seenEdge: number | null;
   /** Whether networks look again from nearer at what they found small. */
   again: boolean;
   /** Whether textures count: a small part of a picture shows too little of them to learn from. */
   textures: boolean;
 }
 
-const asAWhole: Closeness = { segments: 400, alike: true, seenEdge: 500, again: true, textures: true };
+const asAWhole: Closeness = { segments: 400, seenEdge: null, again: true, textures: true };
 
 /** A picture made ready to be cut, as often as wanted: its sizes, and what speaks for a subject in it. */
 export class CutPicture {
@@ -79,30 +76,28 @@ export class CutPicture {
   }
 
   private copies(): { seen: Rgba; judged: Rgba } {
-    const { picture } = this.levels.at(-1)!;
-    if (!this.closeness.alike) return { seen: this.seen(), judged: picture };
-    const long = longerSide(picture);
-    return {
-      seen: this.sized(Math.min(seenLength, mostEnlarged * longerSide(this.picture))),
-      judged: long < judgedLength && this.levels.length === 1 ? picture : this.sized(judgedLength),
-    };
-  }
-
-  /** A copy whose longer side has so many pixels. */
-  private sized(length: number): Rgba {
-    const { picture } = this.levels.findLast((level) => longerSide(level.picture) >= length) ?? this.levels[0]!;
-    const scale = length / longerSide(picture);
-    return sizedTo(
-      picture,
-      Math.max(1, Math.round(picture.width * scale)),
-      Math.max(1, Math.round(picture.height * scale)),
-    );
+    const own = this.closeness.seenEdge !== null || longerSide(this.picture) < seenLength;
+    return { seen: this.seen(), judged: own ? this.levels.at(-1)!.picture : this.sized(judgedLength) };
   }
 
   /** The copy that networks look at. */
   seen(): Rgba {
-    const seen = this.levels.findLast((level) => longerSide(level.picture) >= this.closeness.seenEdge);
-    return (seen ?? this.levels[0]!).picture;
+    const { seenEdge } = this.closeness;
+    if (seenEdge !== null) return this.noSmallerThan(seenEdge);
+    return longerSide(this.picture) < seenLength ? this.picture : this.sized(seenLength);
+  }
+
+  /** A copy whose longer side has so many pixels, no more than the picture's. */
+  private sized(length: number): Rgba {
+    const picture = this.noSmallerThan(length);
+    const scale = length / longerSide(picture);
+    const [width, height] = [picture.width, picture.height].map((v) => Math.max(1, Math.round(v * scale)));
+    return averagedTo(picture, width!, height!);
+  }
+
+  /** The coarsest level whose longer side is no smaller, or the picture itself. */
+  private noSmallerThan(length: number): Rgba {
+    return (this.levels.findLast(({ picture }) => longerSide(picture) >= length) ?? this.levels[0]!).picture;
   }
 }
 

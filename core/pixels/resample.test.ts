@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { seededRandom } from './random.ts';
 import { makePlane, makeRgba } from './raster.ts';
-import { averagedTo, enlargedPlane, halve, sizedTo } from './resample.ts';
+import { averagedTo, enlargedPlane, halve } from './resample.ts';
 
 describe('resampling', () => {
   it('a plane that rises evenly rises evenly at any size, up to half a pixel of its border', () => {
@@ -19,21 +19,6 @@ describe('resampling', () => {
           if (u < 0.5 || v < 0.5 || u > 19.5 || v > 13.5) continue;
           expect(large.data[y * width + x]).to.be.closeTo(3 * u - 2 * v, 1e-4);
         }
-    }
-  });
-
-  it('a picture is made smaller by means of areas, and larger as each of its channels is', () => {
-    const random = seededRandom(8);
-    const picture = makeRgba(9, 6);
-    for (let i = 0; i < picture.data.length; i++) picture.data[i] = 256 * random();
-    expect(sizedTo(picture, 4, 3)).to.deep.equal(averagedTo(picture, 4, 3));
-    const large = sizedTo(picture, 20, 13);
-    for (let c = 0; c < 4; c++) {
-      const plane = makePlane(9, 6);
-      for (let i = 0; i < plane.data.length; i++) plane.data[i] = picture.data[i * 4 + c]!;
-      const wanted = enlargedPlane(plane, 20, 13).data.map(Math.round);
-      const made = Float32Array.from(wanted, (_, i) => large.data[i * 4 + c]!);
-      expect(made.every((v, i) => Math.abs(v - wanted[i]!) <= 1)).to.equal(true);
     }
   });
 

@@ -134,19 +134,6 @@ function nearestTo(k: number, scale: number, from: number): [number, number] {
   return [nearest, nearest + 1];
 }
 
-/** The picture at another size: smaller by the means of areas, larger bilinearly between the middles of its pixels. */
-export function sizedTo(picture: Rgba, width: number, height: number): Rgba {
-  if (width <= picture.width && height <= picture.height) return averagedTo(picture, width, height);
-  const out = makeRgba(width, height);
-  for (let c = 0; c < 4; c++) {
-    const plane = makePlane(picture.width, picture.height);
-    for (let i = 0; i < plane.data.length; i++) plane.data[i] = picture.data[i * 4 + c]!;
-    const large = enlargedPlane(plane, width, height);
-    for (let i = 0; i < large.data.length; i++) out.data[i * 4 + c] = large.data[i]!;
-  }
-  return out;
-}
-
 /** The picture at exactly this size, every pixel the mean of the area it covers (gamma encoded, as stored). */
 export function averagedTo(picture: Rgba, width: number, height: number): Rgba {
   const columns = sharesOf(picture.width, width);
