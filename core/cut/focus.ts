@@ -28,7 +28,7 @@ export const focusStrength = 3;
  * What focus says of a subject, as log odds for every superpixel, or null where it says nothing: a lens that is focused on one
  * thing leaves the rest soft. Edges are told apart by how they weaken when smoothed, after Zhuo & Sim 2011 (Defocus map
  * estimation from a single image); what has no edges follows what is like it.
- * @param seen the picture, some hundreds of pixels long  @param segments superpixels of it, at any size
+ * @param seen the picture, some 500 to 1000 pixels long  @param segments superpixels of it, at any size
  */
 export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array | null {
   const edges = edgesOf(seen);
