@@ -7,7 +7,7 @@ import type { Section } from '../report.ts';
 import { mostStrokes, pressesOn, runRobot, strokesTo, type RobotRun } from '../robot.ts';
 import type { TruthScene } from '../truth/flat-scenes.ts';
 import { heldBackPhotographs } from '../truth/held-back-photographs.ts';
-import { photographOf, type Photograph } from '../truth/photograph.ts';
+import { photographOf } from '../truth/photograph.ts';
 import { photographs } from '../truth/photographs.ts';
 import { takenOtherwise, type Taken } from '../truth/taken-otherwise.ts';
 
@@ -59,6 +59,13 @@ async function networkTimes(): Promise<number[]> {
   return times.slice(1);
 }
 
+/** Overlap of one press with what is meant. */
+async function pressOverlap({ picture, alpha }: Taken): Promise<number> {
+  const session = new CutSession(new CutPicture(picture, await learnedLook()));
+  const { mask } = session.solve({ answer: 'subject', keep: [], drop: [], box: null });
+  return intersectionOverUnion(mask, alpha);
+}
+
 /** One press on the pictures it was tuned to, taken otherwise: how, and the mean overlap. */
 async function pressesTakenOtherwise(): Promise<string[]> {
   const kinds = Object.entries(takenOtherwise);
@@ -66,40 +73,27 @@ async function pressesTakenOtherwise(): Promise<string[]> {
   for (const photograph of photographs) {
     const taken = await photographOf(photograph, width);
     for (const [k, [, change]] of kinds.entries()) {
-      const { picture, alpha } = change(taken);
-      const session = new CutSession(new CutPicture(picture, await learnedLook()));
-      const { mask } = session.solve({ answer: 'subject', keep: [], drop: [], box: null });
-      overlaps[k]!.push(intersectionOverUnion(mask, alpha));
+      overlaps[k]!.push(await pressOverlap(change(taken)));
     }
   }
   return kinds.map(([how], k) => `${how} ${mean(overlaps[k]!).toFixed(3)}`);
 }
 
-/** Mean overlap of one press. */
-async function pressOverlap(
-  list: readonly Photograph[],
-  across: number,
-  change: (taken: Taken) => Taken,
-): Promise<number> {
-  const overlaps: number[] = [];
-  for (const photograph of list) {
-    const { picture, alpha } = change(await photographOf(photograph, across));
-    const session = new CutSession(new CutPicture(picture, await learnedLook()));
-    const { mask } = session.solve({ answer: 'subject', keep: [], drop: [], box: null });
-    overlaps.push(intersectionOverUnion(mask, alpha));
-  }
-  return mean(overlaps);
-}
-
 /** One press on the same pictures at other sizes: what is found must not depend on how large a picture is. */
 async function pressesAtOtherSizes(): Promise<string[]> {
-  const asItIs = (taken: Taken): Taken => taken;
   const lines: string[] = [];
   for (const across of [600, 1200]) {
-    const tuned = await pressOverlap(photographs, across, asItIs);
-    const mirrored = await pressOverlap(photographs, across, takenOtherwise.mirrored!);
-    const held = await pressOverlap(heldBackPhotographs, across, asItIs);
-    lines.push(`${across} pixels ${tuned.toFixed(3)}, mirrored ${mirrored.toFixed(3)}, held back ${held.toFixed(3)}`);
+    const tuned: number[] = [];
+    const mirrored: number[] = [];
+    const held: number[] = [];
+    for (const photograph of photographs) {
+      const taken = await photographOf(photograph, across);
+      tuned.push(await pressOverlap(taken));
+      mirrored.push(await pressOverlap(takenOtherwise.mirrored!(taken)));
+    }
+    for (const photograph of heldBackPhotographs) held.push(await pressOverlap(await photographOf(photograph, across)));
+    const [a, b, c] = [tuned, mirrored, held].map((overlaps) => mean(overlaps).toFixed(3));
+    lines.push(`${across} pixels ${a}, mirrored ${b}, held back ${c}`);
   }
   return lines;
 }
