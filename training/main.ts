@@ -7,7 +7,7 @@ import { sampleLength, samplesOf } from './samples.ts';
 import { chanceShot } from './shots.ts';
 
 /** Trains the edge network of the chroma key anew and writes core/key/edge-weights.ts: `npm run train`, about half an hour. */
-const [shots, samplesOfEach, rounds] = [2400, 900, 5];
+const [shots, samplesOfEach, rounds] = [2600, 1400, 6];
 const target = join(import.meta.dirname, '../core/key/edge-weights.ts');
 
 async function writeSamples(from: number, to: number, file: string): Promise<void> {

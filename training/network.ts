@@ -1,115 +1,206 @@
+import { networkCode } from '../core/kernels/built/network.ts';
+import { Layout, type Kernel } from '../core/kernels/instance.ts';
 import { seededRandom } from '../core/pixels/random.ts';
 
-interface Layer {
-  weights: Float32Array;
-  starts: Float32Array;
+/** The kernel of the learned networks: a convolution of one place is a product of matrices, and a start for each column. */
+interface NetworkKernel extends Kernel {
+  convolve(...numbers: number[]): void;
 }
 
-/** What Adam remembers of a list of numbers. */
-interface Memory {
+/** Numbers in the kernel's memory: where they lie there, and themselves. */
+interface Numbers {
+  at: number;
   values: Float32Array;
-  slope: Float32Array;
+}
+
+/** What is learned, and what Adam remembers of it. */
+interface Learned extends Numbers {
+  slopes: Numbers;
   mean: Float32Array;
   square: Float32Array;
 }
 
-const [meanKept, squareKept] = [0.9, 0.999];
+interface Layer {
+  ins: number;
+  /** Neurons, rounded up to whole vectors of the kernel: those that were added tell nothing and learn nothing. */
+  outs: number;
+  /** A row for each input. */
+  weights: Learned;
+  starts: Learned;
+  told: Numbers;
+  /** Of the loss by what was told. */
+  slopes: Numbers;
+}
 
-/** A small network of rectified sums that learns by gradients (Rumelhart, Hinton & Williams 1986; Adam, Kingma & Ba 2015). */
+const [meanKept, squareKept] = [0.9, 0.999];
+const wholeVectors = (neurons: number): number => Math.ceil(neurons / 8) * 8;
+
+/**
+ * A small network of rectified sums that learns by gradients (Rumelhart, Hinton & Williams 1986; Adam, Kingma & Ba 2015), many
+ * samples at a time.
+ */
 export class TrainedNetwork {
-  readonly layers: Layer[];
-  private readonly memories: Memory[];
-  private readonly told: Float32Array[];
-  private readonly blame: Float32Array[];
+  private readonly kernel = networkCode.instance<NetworkKernel>();
+  private readonly layers: Layer[];
+  private readonly inputs: Numbers;
+  private readonly nothing: Numbers;
+  /** Room for a matrix with its rows and columns swapped. */
+  private readonly swapped: Numbers;
   private steps = 0;
 
-  /** @param sizes neurons of each layer, inputs first */
+  /**
+   * @param sizes neurons of each layer, inputs first  @param batch samples at a time
+   */
   constructor(
     readonly sizes: readonly number[],
+    readonly batch: number,
     seed: number,
   ) {
-    const random = seededRandom(seed);
-    const last = sizes.length - 2;
-    this.layers = sizes.slice(1).map((outputs, k) => {
-      // He et al. 2015; what is told at last begins near nothing.
-      const spread = (k === last ? 0.3 : 1) * Math.sqrt(2 / sizes[k]!) * 2;
-      const weight = (): number => spread * (random() + random() + random() - 1.5);
-      return { weights: Float32Array.from({ length: outputs * sizes[k]! }, weight), starts: new Float32Array(outputs) };
+    const shapes = sizes.slice(1).map((outs, k) => ({
+      ins: k > 0 ? wholeVectors(sizes[k]!) : sizes[0]!,
+      outs: wholeVectors(outs),
+    }));
+    const widest = Math.max(...shapes.flatMap(({ ins, outs }) => [ins, outs]));
+    const lists = this.lists([
+      ...[batch * sizes[0]!, widest, widest * Math.max(batch, widest)],
+      ...shapes.flatMap(({ ins, outs }) => [ins * outs, ins * outs, outs, outs, batch * outs, batch * outs]),
+    ]);
+    [this.inputs, this.nothing, this.swapped] = [lists[0]!, lists[1]!, lists[2]!];
+    this.layers = shapes.map((shape, k) => {
+      const [weights, ofWeights, starts, ofStarts, told, slopes] = lists.slice(3 + 6 * k);
+      return {
+        ...shape,
+        ...{ weights: learned(weights!, ofWeights!), starts: learned(starts!, ofStarts!) },
+        ...{ told: told!, slopes: slopes! },
+      };
     });
-    this.memories = this.layers.flatMap(({ weights, starts }) => [memoryOf(weights), memoryOf(starts)]);
-    this.told = sizes.slice(1).map((n) => new Float32Array(n));
-    this.blame = sizes.map((n) => new Float32Array(n));
+    this.begin(seededRandom(seed));
   }
 
-  /** @returns the last layer's sums, in a list that the next call writes over */
+  private lists(counts: readonly number[]): Numbers[] {
+    const layout = new Layout(this.kernel);
+    const places = counts.map((count) => layout.take(count * 4));
+    layout.reserve();
+    return places.map((at, k) => ({ at, values: new Float32Array(this.kernel.memory.buffer, at, counts[k]) }));
+  }
+
+  private begin(random: () => number): void {
+    for (const [k, { ins, outs, weights }] of this.layers.entries()) {
+      // He et al. 2015; what is told at last begins near nothing.
+      const spread = (k + 1 === this.layers.length ? 0.3 : 1) * Math.sqrt(2 / this.sizes[k]!) * 2;
+      for (let i = 0; i < Math.min(ins, this.sizes[k]!); i++)
+        for (let j = 0; j < this.sizes[k + 1]!; j++)
+          weights.values[i * outs + j] = spread * (random() + random() + random() - 1.5);
+    }
+  }
+
+  /** Sums of products of rows of `from` and columns of `by`, with a start for each column. */
+  private multiply(
+    from: Numbers,
+    by: Numbers,
+    start: Numbers,
+    to: Numbers,
+    rows: number,
+    ins: number,
+    outs: number,
+  ): void {
+    this.kernel.convolve(from.at, by.at, start.at, to.at, 1, rows, ins, outs, 1, 1, 0, 0, 1, rows);
+  }
+
+  private swap({ values }: Numbers, rows: number, columns: number): Numbers {
+    const out = this.swapped.values;
+    for (let i = 0, o = 0; i < rows; i++) for (let j = 0; j < columns; j++, o++) out[j * rows + i] = values[o]!;
+    return this.swapped;
+  }
+
+  /**
+   * @param inputs of a whole batch, sample after sample
+   * @returns what the last layer tells of each, in a list that the next call writes over
+   */
   answer(inputs: Float32Array): Float32Array {
-    let from = inputs;
-    for (const [k, { weights, starts }] of this.layers.entries()) {
-      const to = this.told[k]!;
-      const { length } = from;
-      const rectified = k + 1 < this.layers.length;
-      for (let j = 0; j < to.length; j++) {
-        let sum = starts[j]!;
-        for (let i = 0, o = j * length; i < length; i++, o++) sum += weights[o]! * from[i]!;
-        to[j] = rectified && sum < 0 ? 0 : sum;
-      }
-      from = to;
+    this.inputs.values.set(inputs);
+    let from = this.inputs;
+    for (const [k, { ins, outs, weights, starts, told }] of this.layers.entries()) {
+      this.multiply(from, weights, starts, told, this.batch, ins, outs);
+      const { values } = told;
+      if (k + 1 < this.layers.length) for (let i = 0; i < values.length; i++) if (values[i]! < 0) values[i] = 0;
+      from = told;
     }
-    return from;
+    return this.told();
   }
 
-  /** Adds up what the last answer's loss owes to every weight. @param slopes of the loss by each output */
-  learn(inputs: Float32Array, slopes: ArrayLike<number>): void {
-    this.blame.at(-1)!.set(slopes);
+  private told(): Float32Array {
+    const { outs, told } = this.layers.at(-1)!;
+    const count = this.sizes.at(-1)!;
+    return Float32Array.from(
+      { length: this.batch * count },
+      (_, i) => told.values[Math.floor(i / count) * outs + (i % count)]!,
+    );
+  }
+
+  /** Finds what the last answer's loss owes to every weight. @param slopes of the loss by what was told */
+  learn(slopes: ArrayLike<number>): void {
+    const last = this.layers.at(-1)!;
+    const count = this.sizes.at(-1)!;
+    for (let i = 0; i < slopes.length; i++)
+      last.slopes.values[Math.floor(i / count) * last.outs + (i % count)] = slopes[i]!;
     for (let k = this.layers.length - 1; k >= 0; k--) {
-      const from = k > 0 ? this.told[k - 1]! : inputs;
-      this.learnLayer(k, from);
-      if (k === 0) return;
-      const down = this.blame[k]!;
-      for (let i = 0; i < down.length; i++) if (from[i] === 0) down[i] = 0;
+      const layer = this.layers[k]!;
+      const { ins, outs } = layer;
+      const before = this.layers[k - 1];
+      sumRows(layer.slopes.values, outs, layer.starts.slopes.values);
+      const from = this.swap(before?.told ?? this.inputs, this.batch, ins);
+      this.multiply(from, layer.slopes, this.nothing, layer.weights.slopes, ins, this.batch, outs);
+      if (!before) return;
+      const back = this.swap(layer.weights, ins, outs);
+      this.multiply(layer.slopes, back, this.nothing, before.slopes, this.batch, outs, ins);
+      for (let i = 0; i < before.told.values.length; i++) if (before.told.values[i] === 0) before.slopes.values[i] = 0;
     }
   }
 
-  private learnLayer(k: number, from: Float32Array): void {
-    const { weights } = this.layers[k]!;
-    const [ofWeights, ofStarts] = [this.memories[2 * k]!.slope, this.memories[2 * k + 1]!.slope];
-    const [up, down] = [this.blame[k + 1]!, this.blame[k]!];
-    const { length } = from;
-    if (k > 0) down.fill(0);
-    for (let j = 0; j < up.length; j++) {
-      const owed = up[j]!;
-      if (owed === 0) continue;
-      ofStarts[j] = ofStarts[j]! + owed;
-      const row = j * length;
-      for (let i = 0; i < length; i++) ofWeights[row + i] = ofWeights[row + i]! + owed * from[i]!;
-      if (k > 0) for (let i = 0; i < length; i++) down[i] = down[i]! + owed * weights[row + i]!;
-    }
-  }
-
-  /** Takes one step against the slopes of a batch and forgets them. */
-  step(batch: number, rate: number): void {
+  /** Takes one step against the slopes that were found. */
+  step(rate: number): void {
     this.steps++;
     const [ofMean, ofSquare] = [1 - meanKept ** this.steps, 1 - squareKept ** this.steps];
-    for (const { values, slope, mean, square } of this.memories) {
-      for (let i = 0; i < values.length; i++) {
-        const g = slope[i]! / batch;
-        mean[i] = meanKept * mean[i]! + (1 - meanKept) * g;
-        square[i] = squareKept * square[i]! + (1 - squareKept) * g * g;
-        values[i] = values[i]! - (rate * (mean[i]! / ofMean)) / (Math.sqrt(square[i]! / ofSquare) + 1e-8);
-        slope[i] = 0;
+    for (const { weights, starts } of this.layers) {
+      for (const { values, slopes, mean, square } of [weights, starts]) {
+        for (let i = 0; i < values.length; i++) {
+          const g = slopes.values[i]! / this.batch;
+          mean[i] = meanKept * mean[i]! + (1 - meanKept) * g;
+          square[i] = squareKept * square[i]! + (1 - squareKept) * g * g;
+          values[i] = values[i]! - (rate * (mean[i]! / ofMean)) / (Math.sqrt(square[i]! / ofSquare) + 1e-8);
+        }
       }
     }
   }
 
-  /** What a batch owes so far to the weights of a layer, and to its starts. */
-  slopesOf(k: number): { weights: Float32Array; starts: Float32Array } {
-    return { weights: this.memories[2 * k]!.slope, starts: this.memories[2 * k + 1]!.slope };
+  /** Each weight of a layer, a row for each neuron, by its place among those that `part` gives. */
+  placesOf(k: number): { part: 'weights' | 'starts'; place: number }[] {
+    const { outs } = this.layers[k]!;
+    const neurons = Array.from({ length: this.sizes[k + 1]! }, (_, j) => j);
+    return [
+      ...neurons.flatMap((j) =>
+        Array.from({ length: this.sizes[k]! }, (_, i) => ({ part: 'weights' as const, place: i * outs + j })),
+      ),
+      ...neurons.map((j) => ({ part: 'starts' as const, place: j })),
+    ];
+  }
+
+  /** What is learned in a layer, and what the last batch owes to it, to be read by `placesOf`. */
+  part(k: number, part: 'weights' | 'starts'): { values: Float32Array; slopes: Float32Array } {
+    const { values, slopes } = this.layers[k]![part];
+    return { values, slopes: slopes.values };
   }
 }
 
-const memoryOf = (values: Float32Array): Memory => ({
-  values,
-  slope: new Float32Array(values.length),
-  mean: new Float32Array(values.length),
-  square: new Float32Array(values.length),
+const learned = (numbers: Numbers, slopes: Numbers): Learned => ({
+  ...numbers,
+  slopes,
+  mean: new Float32Array(numbers.values.length),
+  square: new Float32Array(numbers.values.length),
 });
+
+function sumRows(values: Float32Array, columns: number, to: Float32Array): void {
+  to.fill(0);
+  for (let i = 0, j = 0; i < values.length; i++, j = j + 1 === columns ? 0 : j + 1) to[j] = to[j]! + values[i]!;
+}

@@ -1,39 +1,17 @@
 import { fbm2 } from '../demo/marcher/noise.ts';
 import { screenDistance } from '../core/key/screen.ts';
-import { seededRandom } from '../core/pixels/random.ts';
 import type { Color } from '../bench/truth/flat-scenes.ts';
 import { screenShot, type ScreenShot } from '../bench/truth/screens.ts';
 import { Standing, type Point } from '../bench/truth/standing.ts';
+import { Chance } from './chance.ts';
+import { addHead } from './heads.ts';
+import { addStrand, type StrandLook } from './strands.ts';
 
 /** Pixels across a shot: small, so that many unlike ones fit into the same time. */
 export const shotWidth = 480;
 const turn = 2 * Math.PI;
-
-/** Chances, all from one seed. */
-class Chance {
-  private readonly random: () => number;
-
-  constructor(seed: number) {
-    this.random = seededRandom(1000 + seed * 7919);
-  }
-
-  between(a: number, b: number): number {
-    return a + (b - a) * this.random();
-  }
-
-  /** @param share how often */
-  is(share: number): boolean {
-    return this.random() < share;
-  }
-
-  of<T>(list: readonly T[]): T {
-    return list[Math.floor(this.random() * list.length)]!;
-  }
-
-  near(color: Color, reach: number): Color {
-    return color.map((v) => Math.max(4, Math.min(250, v + this.between(-reach, reach)))) as Color;
-  }
-}
+/** Share of the shots that are heads of hair. */
+const heads = 0.4;
 
 const screens: readonly { share: number; color: Color; reach: number }[] = [
   { share: 0.45, color: [44, 172, 74], reach: 26 },
@@ -101,15 +79,9 @@ function addBody(standing: Standing, { x, y, a, b, angle, material }: Body, chan
   });
 }
 
-/** What all strands of a shot have in common. */
-interface Growth {
+/** What grows on the bodies of a shot. */
+interface Growth extends StrandLook {
   count: number;
-  /** Wires are straight, as thick at their ends, and stop all light. */
-  wires: boolean;
-  width: readonly [number, number];
-  opacity: readonly [number, number];
-  /** How unlike in brightness they are. */
-  tones: number;
   /** Whether many grow side by side. */
   locks: boolean;
 }
@@ -146,7 +118,14 @@ function growthOf(chance: Chance): Growth {
   };
 }
 
-function addStrands(standing: Standing, bodies: readonly Body[], growth: Growth, chance: Chance): void {
+/** @param material theirs, where it is not that of what they grow on */
+function addStrands(
+  standing: Standing,
+  bodies: readonly Body[],
+  material: Color | null,
+  growth: Growth,
+  chance: Chance,
+): void {
   const lockOf = () => ({
     angle: chance.between(0, turn),
     length: chance.between(0.04, 0.2),
@@ -165,31 +144,8 @@ function addStrands(standing: Standing, bodies: readonly Body[], growth: Growth,
       : [body.x + Math.cos(angle) * body.a * 0.9, body.y + Math.sin(angle) * body.b * 0.9];
     const middle: Point = [root[0] + Math.cos(angle) * length * 0.6, root[1] + Math.sin(angle) * length * 0.6];
     const end: Point = [middle[0] + Math.cos(tip) * length * 0.5, middle[1] + Math.sin(tip) * length * 0.5];
-    addStrand(standing, [root, middle, end], body.material, growth, chance);
+    addStrand(standing, [root, middle, end], material ?? body.material, growth, chance);
   }
-}
-
-function addStrand(
-  standing: Standing,
-  curve: readonly [Point, Point, Point],
-  [r, g, b]: Color,
-  { wires, width, opacity, tones }: Growth,
-  chance: Chance,
-): void {
-  const wide = chance.between(...width);
-  const dense = chance.between(...opacity);
-  const thinner = wires ? 1 : chance.between(0.4, 1);
-  const fainter = wires ? 1 : chance.between(0.3, 1);
-  const [tone, phase] = [1 + chance.between(-tones, tones), chance.between(0, 9)];
-  standing.addStrand({
-    curve,
-    width: [wide, Math.max(0.4, wide * thinner)],
-    opacity: [dense, Math.max(0.2, dense * fainter)],
-    colour: (along) => {
-      const light = tone * (1 + 0.5 * tones * Math.sin(7 * along + phase));
-      return [r * light, g * light, b * light];
-    },
-  });
 }
 
 /** A band of haze or cloth that light comes through. */
@@ -212,6 +168,11 @@ function standingBefore(screen: Color, chance: Chance): (width: number) => Stand
   return (width) => {
     const standing = new Standing(width);
     const materials = [0, 1, 2].map(() => materialBefore(screen, chance));
+    if (chance.is(heads)) {
+      addHead(standing, [materials[0]!, materials[1]!, materials[2]!], chance);
+      if (chance.is(0.35)) standing.blur(chance.between(0.3, 0.9));
+      return standing;
+    }
     const growth = growthOf(chance);
     const count = growth.count === 0 ? Math.floor(chance.between(2, 6)) : Math.floor(chance.between(1, 4));
     const half = (): number => chance.between(0.03, 0.17);
@@ -219,10 +180,13 @@ function standingBefore(screen: Color, chance: Chance): (width: number) => Stand
       ...{ x: chance.between(0.15, 0.85), y: chance.between(0.1, 0.56), a: half(), b: half() },
       ...{ angle: chance.between(0, Math.PI), material: chance.of(materials) },
     }));
+    // Hair is seldom of the colour of a face, and reeds stand before a screen with nothing whole beside them.
+    const own = chance.is(0.4) ? chance.of(materials) : null;
+    const bare = growth.count > 0 && chance.is(0.15);
     const strandsOver = chance.is(0.5);
-    if (strandsOver) for (const body of bodies) addBody(standing, body, chance);
-    addStrands(standing, bodies, growth, chance);
-    if (!strandsOver) for (const body of bodies) addBody(standing, body, chance);
+    if (strandsOver && !bare) for (const body of bodies) addBody(standing, body, chance);
+    addStrands(standing, bodies, own, growth, chance);
+    if (!strandsOver && !bare) for (const body of bodies) addBody(standing, body, chance);
     if (chance.is(0.15)) addVeil(standing, chance.of(materials), chance);
     if (chance.is(0.35)) standing.blur(chance.between(0.3, 0.9));
     return standing;

@@ -247,7 +247,7 @@ class ChromaRun {
     const { kernel, at } = this;
     this.bytes(at.network, networkBytes).set(networkInMemory());
     const seen = [at.picture, at.distance, at.seen, at.described] as const;
-    kernel.describeEdges(...seen, at.network, layerSizes[1], layerSizes[2], at.told);
+    kernel.describeEdges(...seen, at.network, layerSizes.length - 1, at.told);
   }
 
   private meanScreen(): Rgb {
@@ -287,14 +287,18 @@ const mostSamples = 64;
 
 /** Inputs come in pairs; a last odd one stands beside a nothing. */
 const pairsOf = (inputs: number): number => (inputs + 1) >> 1;
-const networkBytes = layerSizes.slice(1).reduce((sum, n, k) => sum + n * (4 + 4 * pairsOf(layerSizes[k]!)), 0);
+const networkBytes = layerSizes.slice(1).reduce((sum, n, k) => sum + 4 + n * (4 + 4 * pairsOf(layerSizes[k]!)), 0);
 let inMemory: Uint8Array | null = null;
 
-/** The edge network as the kernel reads it: of each layer its starts, then for every four neurons their weights of each pair. */
+/**
+ * The edge network as the kernel reads it: how many neurons each layer has; then of each its starts, and for every four neurons
+ * their weights of each pair.
+ */
 function networkInMemory(): Uint8Array {
   if (inMemory) return inMemory;
   const view = new DataView(new ArrayBuffer(networkBytes));
-  let at = 0;
+  layerSizes.slice(1).forEach((neurons, k) => view.setInt32(4 * k, neurons, true));
+  let at = 4 * (layerSizes.length - 1);
   edgeLayers().forEach(({ weights, starts }, k) => {
     const inputs = layerSizes[k]!;
     for (const start of starts) {

@@ -11,7 +11,7 @@ export interface WholeLayer {
 }
 
 /** Neurons of each layer, from what is seen of a block to its four pixels. */
-export const layerSizes = [inputCount, 64, 32, 4] as const;
+export const layerSizes = [inputCount, 128, 64, 64, 4] as const;
 /** Whole steps in one of a weight, and how many bits those are. */
 export const weightBits = 11;
 export const weightUnit = 1 << weightBits;
@@ -37,7 +37,7 @@ export const edgeLayers = (): WholeLayer[] => (read ??= layersFrom(edgeWeights))
 
 /**
  * How much alpha each of a block's four pixels has beyond what an even course from block to block gives it; whole numbers in
- * units of `inputUnit`. A small network of three layers with rectified sums (Nair & Hinton 2010), all in whole numbers, so that
+ * units of `inputUnit`. A small network of four layers with rectified sums (Nair & Hinton 2010), all in whole numbers, so that
  * every machine gives the same answer.
  * @param input from `gatherInputs`
  */

@@ -24,10 +24,12 @@ let described: usize = 0;
 let planes: usize = 0;
 let planeBytes: usize = 0;
 let rowBytes: usize = 0;
+/** How many neurons each layer has, then what they weigh. */
 let network: usize = 0;
+let layers: i32 = 0;
 let told: usize = 0;
-let firstNeurons: i32 = 0;
-let secondNeurons: i32 = 0;
+/** Bytes from what is seen and told of one unit to that of the other. */
+let otherUnit: usize = 0;
 
 /** Bytes of the planes of what is seen. */
 export function edgeBytes(rowBlocks: i32, rows: i32): usize {
@@ -36,16 +38,16 @@ export function edgeBytes(rowBlocks: i32, rows: i32): usize {
 
 /**
  * @param cover with margins, from `coverOfBlocks`  @param seen `edgeBytes`  @param flags a byte for every four blocks
- * @param layers of the network one after another, as `tell` reads them  @param room for what layers tell of two units
+ * @param weights how many neurons each layer has, then the layers one after another, as `tell` reads them
+ * @param count of layers  @param room for what layers tell of two units
  */
 export function describeEdges(
   picture: usize,
   cover: usize,
   seen: usize,
   flags: usize,
-  layers: usize,
-  first: i32,
-  second: i32,
+  weights: usize,
+  count: i32,
   room: usize,
 ): void {
   picturePlane = picture;
@@ -55,10 +57,11 @@ export function describeEdges(
   planes = seen;
   rowBytes = <usize>((stride + 2 * side) * 4);
   planeBytes = rowBytes * <usize>(blockHeight + 2 * margin);
-  network = layers;
-  firstNeurons = first;
-  secondNeurons = second;
+  network = weights;
+  layers = count;
   told = room;
+  otherUnit = <usize>((seenVectors + 4) * 16);
+  for (let k = 0; k < layers - 1; k++) otherUnit += <usize>(load<i32>(network + <usize>(k * 4)) * 8);
 }
 
 /** Address of a block in the first pair's plane. */
@@ -159,11 +162,10 @@ function repeatEnds(by: i32): void {
   }
 }
 
-/** Bytes from what is seen and told of one unit to that of the other. */
 // @ts-ignore: decorator
 @inline
 export function toldOfOther(): usize {
-  return <usize>((seenVectors + (firstNeurons >> 1) + (secondNeurons >> 1) + 4) * 16);
+  return otherUnit;
 }
 
 /**
@@ -172,16 +174,19 @@ export function toldOfOther(): usize {
  * block; those of the other lie `toldOfOther` further
  */
 export function tellOfUnits(by: i32, cx: i32, otherBy: i32, otherCx: i32): usize {
-  const seen = told;
-  const first = seen + <usize>(seenVectors * 16);
-  const second = first + <usize>(firstNeurons * 8);
-  const last = second + <usize>(secondNeurons * 8);
-  collect(by, cx, seen);
-  collect(otherBy, otherCx, seen + toldOfOther());
-  let at = tell(seen, seenVectors, network, firstNeurons, first, false);
-  at = tell(first, firstNeurons >> 1, at, secondNeurons, second, false);
-  tell(second, secondNeurons >> 1, at, 4, last, true);
-  return last;
+  collect(by, cx, told);
+  collect(otherBy, otherCx, told + otherUnit);
+  let from = told;
+  let pairCount = seenVectors;
+  let at = network + <usize>(layers * 4);
+  for (let k = 0; k < layers; k++) {
+    const neurons = load<i32>(network + <usize>(k * 4));
+    const to = from + <usize>(pairCount * 16);
+    at = tell(from, pairCount, at, neurons, to, k + 1 == layers);
+    from = to;
+    pairCount = neurons >> 1;
+  }
+  return from;
 }
 
 function collect(by: i32, cx: i32, seen: usize): void {
@@ -221,7 +226,7 @@ function factPair(even: f32, odd: f32): v128 {
  * @param to pairs again, or sums of 32 bits at the end  @returns where the next layer lies
  */
 function tell(from: usize, pairCount: i32, layer: usize, neurons: i32, to: usize, end: bool): usize {
-  const other = toldOfOther();
+  const other = otherUnit;
   let w = layer + <usize>(neurons * 4);
   const stop = from + <usize>(pairCount * 16);
   for (let j = 0; j < neurons; j += 4) {
