@@ -3,7 +3,10 @@ import { boxBlur } from '../pixels/filters.ts';
 import { seededRandom } from '../pixels/random.ts';
 import { makePlane, makeRgba, type Rgba } from '../pixels/raster.ts';
 import { superpixelsOf, type Superpixels } from '../pixels/superpixels.ts';
-import { focusEvidence } from './focus.ts';
+import { averagedTo, enlargedPlane } from '../pixels/resample.ts';
+import { photographOf } from '../../bench/truth/photograph.ts';
+import { photographs } from '../../bench/truth/photographs.ts';
+import { atSizeOfFocus, brightnessOf, focusEvidence } from './focus.ts';
 
 const [width, height] = [600, 400];
 type Colour = [number, number, number];
@@ -51,7 +54,7 @@ function before(ground: Rgba, plain: Colour | null = null): Rgba {
   });
 }
 
-function meanIn(evidence: Float32Array, { labels }: Superpixels, inside: Inside): number {
+function meanOf(evidence: Float32Array, { labels, width }: Superpixels, inside: Inside): number {
   let [sum, count] = [0, 0];
   for (let i = 0; i < labels.length; i++) {
     if (!inside(i % width, Math.floor(i / width))) continue;
@@ -65,26 +68,26 @@ describe('what focus says of a subject', () => {
   const wall = painted(patches(34, 9, [60, 70, 40], [190, 160, 90]));
   const see = (picture: Rgba): { evidence: Float32Array | null; segments: Superpixels } => {
     const segments = superpixelsOf(picture, 400);
-    return { evidence: focusEvidence(picture, segments), segments };
+    return { evidence: focusEvidence(brightnessOf(picture), segments), segments };
   };
 
   it('speaks for the thing in focus and against what lies behind it', () => {
     const { evidence, segments } = see(before(outOfFocus(wall, 9)));
-    expect(meanIn(evidence!, segments, thing)).to.be.above(1.5);
-    expect(meanIn(evidence!, segments, far)).to.be.below(-1.5);
+    expect(meanOf(evidence!, segments, thing)).to.be.above(1.5);
+    expect(meanOf(evidence!, segments, far)).to.be.below(-1.5);
   });
 
   it('speaks for a smooth part of that thing too, which has no edge of its own', () => {
     const { evidence, segments } = see(before(outOfFocus(wall, 9), [190, 90, 44]));
-    expect(meanIn(evidence!, segments, heart)).to.be.above(1);
+    expect(meanOf(evidence!, segments, heart)).to.be.above(1);
   });
 
   it('says it of a picture taken when little light is left, too', () => {
     const day = before(outOfFocus(wall, 9));
     const dusk = { ...day, data: day.data.map((v, i) => (i % 4 === 3 ? v : 0.3 * 255 * (v / 255) ** 2.2)) };
     const { evidence, segments } = see(dusk);
-    expect(meanIn(evidence!, segments, thing)).to.be.above(1.5);
-    expect(meanIn(evidence!, segments, far)).to.be.below(-1.5);
+    expect(meanOf(evidence!, segments, thing)).to.be.above(1.5);
+    expect(meanOf(evidence!, segments, far)).to.be.below(-1.5);
   });
 
   it('says nothing where all is in focus or all out of it', () => {
@@ -113,10 +116,38 @@ describe('what focus says of a subject', () => {
       },
       400,
     );
-    const evidence = focusEvidence(picture, half)!;
+    const evidence = focusEvidence(brightnessOf(picture), half)!;
     const mid = half.labels[100 * 300 + 165]!;
     const corner = half.labels[40 * 300 + 40]!;
     expect(evidence[mid]).to.be.above(1.5);
     expect(evidence[corner]).to.be.below(-1.5);
+  });
+
+  it('is told at one size, and a small picture is made only a little larger for that', () => {
+    for (const [across, told] of [
+      [1800, 900],
+      [1000, 900],
+      [800, 900],
+      [600, 750],
+      [200, 250],
+    ] as const) {
+      const even = makeRgba(across, across / 2);
+      even.data.fill(140);
+      const luma = atSizeOfFocus(even);
+      expect([luma.width, luma.height]).to.deep.equal([told, told / 2]);
+      expect(luma.data.every((v) => Math.abs(v - luma.data[0]!) < 0.01)).to.equal(true);
+    }
+  });
+
+  it('tells leaves out of focus from moss in a photograph of 600 pixels, at whose own size neither is sharp enough', async () => {
+    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+    const { picture, alpha } = await photographOf(scene, 600);
+    const segments = superpixelsOf(averagedTo(picture, 225, 150), 400);
+    const subject = enlargedPlane({ ...alpha, data: Float32Array.from(alpha.data) }, 225, 150);
+    const at = (x: number, y: number): number => subject.data[y * 225 + x]!;
+    const evidence = focusEvidence(atSizeOfFocus(picture), segments)!;
+    expect(meanOf(evidence, segments, (x, y) => at(x, y) > 250)).to.be.above(1);
+    expect(meanOf(evidence, segments, (x, y) => at(x, y) < 5)).to.be.below(-1);
+    expect(focusEvidence(brightnessOf(picture), segments)).to.equal(null);
   });
 });

@@ -1,8 +1,17 @@
 import { exposureOf } from '../learned/exposure.ts';
 import { boxBlur, boxCounts } from '../pixels/filters.ts';
 import { makeBytes, makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
+import { averagedTo, enlargedPlane } from '../pixels/resample.ts';
 import { brightness, slopesOf } from '../pixels/slopes.ts';
 import { touchesOf, type Superpixels } from '../pixels/superpixels.ts';
+
+/**
+ * Pixels of the longer side of a picture at which focus is told. Made larger, everything is softer from pixel to pixel, and a
+ * picture that is sharp from front to back would seem shallow; made smaller, what is out of focus seems sharp.
+ */
+const toldAt = 900;
+/** A smaller picture is made no larger than this many times: there is nothing finer in it. */
+const mostEnlarged = 1.25;
 
 /** How strongly brightness changes (bytes a pixel), narrowly and widely smoothed. */
 interface Edges {
@@ -20,7 +29,7 @@ const mostStrength = 17;
 const footOfEdge = 5;
 /** Share of what is seen of blur, and share of the picture's rim that is sharp, at which focus says nothing and all it can. */
 const [littleBlur, muchBlur] = [0.2, 0.45];
-const [wholeRim, freeRim] = [0.4, 0.15];
+const [wholeRim, freeRim] = [0.3, 0.15];
 /** Log odds of a place that is surely in focus, or surely not. */
 export const focusStrength = 3;
 
@@ -28,13 +37,13 @@ export const focusStrength = 3;
  * What focus says of a subject, as log odds for every superpixel, or null where it says nothing: a lens that is focused on one
  * thing leaves the rest soft. Edges are told apart by how they weaken when smoothed, after Zhuo & Sim 2011 (Defocus map
  * estimation from a single image); what has no edges follows what is like it.
- * @param seen the picture, some 500 to 1000 pixels long  @param segments superpixels of it, at any size
+ * @param luma from `brightnessOf` or `atSizeOfFocus`, 0..255  @param segments superpixels of the picture, at any size
  */
-export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array | null {
-  const edges = edgesOf(seen);
+export function focusEvidence(luma: Plane, segments: Superpixels): Float32Array | null {
+  const edges: Edges = { narrow: slopesOf(boxBlur(luma, 1)), wide: slopesOf(boxBlur(boxBlur(luma, 2), 2)) };
   const sharp = sharpOf(edges);
   const near = boxCounts(sharp, footOfEdge);
-  const [crisp, soft] = [makePlane(seen.width, seen.height), makePlane(seen.width, seen.height)];
+  const [crisp, soft] = [makePlane(luma.width, luma.height), makePlane(luma.width, luma.height)];
   let [crispSum, softSum] = [0, 0];
   for (let i = 0; i < near.length; i++) {
     const wide = edges.wide.data[i]!;
@@ -45,7 +54,7 @@ export function focusEvidence(seen: Rgba, segments: Superpixels): Float32Array |
   }
   if (crispSum === 0) return null;
   const shallow =
-    ramp(softSum / (crispSum + softSum), littleBlur, muchBlur) * ramp(rimShare(near, seen), wholeRim, freeRim);
+    ramp(softSum / (crispSum + softSum), littleBlur, muchBlur) * ramp(rimShare(near, luma), wholeRim, freeRim);
   if (shallow === 0) return null;
   return spread(segments, meansOver(crisp, segments), meansOver(soft, segments)).map(
     (v) => v * focusStrength * shallow,
@@ -60,10 +69,17 @@ const ramp = (value: number, from: number, to: number): number =>
  * Brightness alone: in most files colour is stored at half the size, and soft everywhere. In dark and in light pictures it is first
  * brought to where photographs have it, or nothing dark would show an edge.
  */
-function edgesOf(seen: Rgba): Edges {
-  const exposed = exposureOf(seen) ?? Float32Array.from({ length: 256 }, (_, v) => v / 255);
-  const luma = brightness(seen, exposed);
-  return { narrow: slopesOf(boxBlur(luma, 1)), wide: slopesOf(boxBlur(boxBlur(luma, 2), 2)) };
+export function brightnessOf(picture: Rgba): Plane {
+  const exposed = exposureOf(picture) ?? Float32Array.from({ length: 256 }, (_, v) => v / 255);
+  return brightness(picture, exposed);
+}
+
+/** The same at the size at which focus is told, however large the picture is. @param picture or a copy of it no smaller than that */
+export function atSizeOfFocus(picture: Rgba): Plane {
+  const { width, height } = picture;
+  const scale = Math.min(mostEnlarged, toldAt / Math.max(width, height));
+  const size = [Math.round(width * scale), Math.round(height * scale)] as const;
+  return scale < 1 ? brightnessOf(averagedTo(picture, ...size)) : enlargedPlane(brightnessOf(picture), ...size);
 }
 
 /** Edges in focus; a single pixel among others is noise. */
@@ -80,7 +96,7 @@ function sharpOf({ narrow, wide }: Edges): Bytes {
 }
 
 /** Share of the picture's rim that lies near sharp edges. */
-function rimShare(places: ArrayLike<number>, { width, height }: Rgba): number {
+function rimShare(places: ArrayLike<number>, { width, height }: Plane): number {
   const rim = Math.round(0.04 * Math.max(width, height));
   let [near, all] = [0, 0];
   for (let y = 0; y < height; y++)

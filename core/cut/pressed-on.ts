@@ -21,7 +21,7 @@ import { partAt } from './strays.ts';
 /** Half the side of the windows that are looked through around a press, as shares of the picture's longer side. */
 const reaches = [0.12, 0.2, 0.33];
 /** Networks see 256 pixels of a window, or nearly as many. */
-const closely: Closeness = { segments: 160, seenEdge: 200, again: false, textures: false };
+const closely: Closeness = { segments: 160, seenEdge: 200, again: false, whole: false };
 /** What networks see in the whole picture is what was meant where it is this much the same; or less, where its border is clear. */
 const seenAsOne = 0.75;
 const seenWithBorder = 0.6;

@@ -359,17 +359,26 @@ describe('what networks see', () => {
     coat(x, y) ? (y < 200 ? [196, 60, 40] : [136, 138, 130]) : [150 + (x % 5) * 4, 152, 142],
   );
 
-  it('finds what colours and contrast do not tell of, and focus only in part: moss before leaves', async () => {
-    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+  it('finds what colours and contrast do not tell of: fur before a quay', async () => {
+    const scene = photographs.find(({ name }) => name === 'fur hood before the quay')!;
     const { picture: photograph, alpha } = await photographOf(scene, 600);
     const [alone, together] = [blind, await learnedLook()].map(
       (look) => sessionOf(photograph, look).solve(nothing).mask,
     );
-    expect(intersectionOverUnion(together!, alpha)).to.be.above(0.95);
-    expect(intersectionOverUnion(alone!, alpha)).to.be.below(0.92);
+    expect(intersectionOverUnion(together!, alpha)).to.be.above(0.85);
+    expect(intersectionOverUnion(alone!, alpha)).to.be.below(0.6);
   });
 
-  it('and textures find it without any colour: the same in black and white', async () => {
+  it('and focus find moss before leaves, as it is and mirrored', async () => {
+    const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
+    const taken = await photographOf(scene, 600);
+    for (const { picture: photograph, alpha } of [taken, takenOtherwise.mirrored!(taken)]) {
+      const { mask } = sessionOf(photograph, await learnedLook()).solve(nothing);
+      expect(intersectionOverUnion(mask, alpha)).to.be.above(0.95);
+    }
+  });
+
+  it('and textures find it without any colour: moss in black and white', async () => {
     const scene = photographs.find(({ name }) => name === 'mossy buoy before leaves')!;
     const { picture: grey, alpha } = takenOtherwise['in black and white']!(await photographOf(scene, 900));
     expect(intersectionOverUnion(sessionOf(grey, await learnedLook()).solve(nothing).mask, alpha)).to.be.above(0.9);

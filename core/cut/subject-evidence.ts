@@ -8,6 +8,14 @@ import { focusEvidence, focusStrength } from './focus.ts';
 import { saliencyOf, type Answer } from './saliency.ts';
 import { superpixelsOf } from '../pixels/superpixels.ts';
 
+/** Finer copies of a picture. */
+export interface FinerCopies {
+  /** For networks to look at. */
+  seen: Rgba;
+  /** Brightness, to tell what is in focus. */
+  focus: Plane;
+}
+
 /** What speaks for a subject in one picture, for either answer; found when it is asked for first. */
 export class SubjectEvidence {
   private readonly found = new Map<Answer, Evidence>();
@@ -15,10 +23,10 @@ export class SubjectEvidence {
   private readonly segments: ReturnType<typeof superpixelsOf>;
   private readonly luma: Plane;
 
-  /** @param picture the coarsest level of a picture  @param seen a finer one, for networks */
+  /** @param picture a coarse copy of a picture */
   constructor(
     private readonly picture: Rgba,
-    private readonly seen: Rgba,
+    private readonly finer: FinerCopies,
     private readonly look: Look,
     private readonly closeness: { segments: number; again: boolean },
   ) {
@@ -43,7 +51,7 @@ export class SubjectEvidence {
       const prior = centredLogOdds(saliencyOf(this.segments, this.luma, 'subject'));
       const novelty = noveltyOf(this.picture, prior);
       this.subjectBlend = {
-        blend: blendedPrior(this.picture, { prior, novelty }, this.seen, this.look, this.closeness.again),
+        blend: blendedPrior(this.picture, { prior, novelty }, this.finer.seen, this.look, this.closeness.again),
         novelty,
       };
     }
@@ -52,7 +60,7 @@ export class SubjectEvidence {
 
   private ofSubject(): Evidence {
     const { blend, novelty } = this.blend();
-    const focus = focusEvidence(this.seen, this.segments);
+    const focus = focusEvidence(this.finer.focus, this.segments);
     const at = (i: number): number => (focus ? focus[this.segments.labels[i]!]! : 0);
     return {
       prior: { ...blend.prior, data: blend.prior.data.map((v, i) => joined(v, at(i))) },
