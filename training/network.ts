@@ -1,11 +1,7 @@
 import { networkCode } from '../core/kernels/built/network.ts';
-import { Layout, type Kernel } from '../core/kernels/instance.ts';
+import { Layout } from '../core/kernels/instance.ts';
+import type { NetworkKernel } from '../core/learned/network.ts';
 import { seededRandom } from '../core/pixels/random.ts';
-
-/** The kernel of the learned networks: a convolution of one place is a product of matrices, and a start for each column. */
-interface NetworkKernel extends Kernel {
-  convolve(...numbers: number[]): void;
-}
 
 /** Numbers in the kernel's memory: where they lie there, and themselves. */
 interface Numbers {
@@ -115,7 +111,7 @@ export class TrainedNetwork {
 
   /**
    * @param inputs of a whole batch, sample after sample
-   * @returns what the last layer tells of each, in a list that the next call writes over
+   * @returns what the last layer tells of each
    */
   answer(inputs: Float32Array): Float32Array {
     this.inputs.values.set(inputs);

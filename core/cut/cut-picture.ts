@@ -1,5 +1,5 @@
 import type { Look } from '../learned/subject-networks.ts';
-import type { Bytes, Rgba } from '../pixels/raster.ts';
+import type { Bytes, Plane, Rgba } from '../pixels/raster.ts';
 import { texturesOf } from './texture.ts';
 import { averagedTo, enlargedPlane, halve } from '../pixels/resample.ts';
 import type { CoarsePicture, Evidence } from './coarse-cut.ts';
@@ -78,7 +78,9 @@ export class CutPicture {
   /** What finer copies there are for: networks, and telling what is in focus. */
   private copies(): FinerCopies {
     const seen = this.seen();
-    return { seen, focus: this.closeness.whole ? atSizeOfFocus(this.noSmallerThan(focusEdge)) : brightnessOf(seen) };
+    const focus = (): Plane =>
+      this.closeness.whole ? atSizeOfFocus(this.noSmallerThan(focusEdge)) : brightnessOf(seen);
+    return { seen, focus };
   }
 
   /** The copy that networks look at. */

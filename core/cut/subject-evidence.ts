@@ -12,8 +12,8 @@ import { superpixelsOf } from '../pixels/superpixels.ts';
 export interface FinerCopies {
   /** For networks to look at. */
   seen: Rgba;
-  /** Brightness, to tell what is in focus. */
-  focus: Plane;
+  /** Brightness, to tell what is in focus; made when it is asked for. */
+  focus(): Plane;
 }
 
 /** What speaks for a subject in one picture, for either answer; found when it is asked for first. */
@@ -60,7 +60,7 @@ export class SubjectEvidence {
 
   private ofSubject(): Evidence {
     const { blend, novelty } = this.blend();
-    const focus = focusEvidence(this.finer.focus, this.segments);
+    const focus = focusEvidence(this.finer.focus(), this.segments);
     const at = (i: number): number => (focus ? focus[this.segments.labels[i]!]! : 0);
     return {
       prior: { ...blend.prior, data: blend.prior.data.map((v, i) => joined(v, at(i))) },

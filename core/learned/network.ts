@@ -2,7 +2,8 @@ import { networkCode } from '../kernels/built/network.ts';
 import { Layout, type Kernel } from '../kernels/instance.ts';
 import type { FlowShape, NetworkLayer, NetworkModel, Weights } from './model-file.ts';
 
-interface NetworkKernel extends Kernel {
+/** The kernel that networks are evaluated in. Of places of side 1, `convolve` is a product of matrices and a start for each column. */
+export interface NetworkKernel extends Kernel {
   rectify(from: number, to: number, count: number): void;
   hardSwish(from: number, to: number, count: number): void;
   logistic(from: number, to: number, count: number): void;

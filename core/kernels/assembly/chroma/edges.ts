@@ -162,6 +162,7 @@ function repeatEnds(by: i32): void {
   }
 }
 
+/** Bytes from what is told of one unit to what is told of the other. */
 // @ts-ignore: decorator
 @inline
 export function toldOfOther(): usize {
