@@ -144,7 +144,7 @@ describe('Deliver, before and around an export', () => {
     // Drawn over nothing, by the browser's own decoder.
     const pixels = await page.evaluate(async (text) => {
       const video = document.createElement('video');
-      const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      const bytes = Uint8Array.fromBase64(text);
       video.src = URL.createObjectURL(new Blob([bytes], { type: 'video/webm' }));
       await new Promise((resolve) => (video.onloadeddata = resolve));
       const sought = new Promise((resolve) => (video.onseeked = resolve));

@@ -66,9 +66,7 @@ describe('Deliver', () => {
     const webm = await make(page, 'webm', '640 × 360');
     const facts = await page.evaluate(async (text) => {
       const video = document.createElement('video');
-      video.src = URL.createObjectURL(
-        new Blob([Uint8Array.from(atob(text), (c) => c.charCodeAt(0))], { type: 'video/webm' }),
-      );
+      video.src = URL.createObjectURL(new Blob([Uint8Array.fromBase64(text)], { type: 'video/webm' }));
       await new Promise((resolve, reject) => {
         video.onloadeddata = resolve;
         video.onerror = () => reject(new Error('cannot be decoded'));

@@ -15,6 +15,13 @@ import { notePresses } from './presses.ts';
 
 const root = join(import.meta.dirname, '..');
 
+declare global {
+  interface Uint8ArrayConstructor {
+    /** In pages, where it takes a hundredth of the time of going from letter to letter (ECMAScript 2026). */
+    fromBase64(text: string): Uint8Array<ArrayBuffer>;
+  }
+}
+
 /** A server on a data folder of its own, which is gone when it has stopped. */
 export interface TestedServer {
   readonly url: string;
@@ -158,7 +165,7 @@ export async function dropFiles(
   const transfer = await page.evaluateHandle((list) => {
     const data = new DataTransfer();
     for (const { name, type, data: text } of list) {
-      const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      const bytes = Uint8Array.fromBase64(text);
       data.items.add(new File([bytes], name, { type }));
     }
     return data;

@@ -35,7 +35,7 @@ function wav(strikes: readonly number[], seconds: number): Buffer {
 /** When in a file something is first loud, and whether it goes on to the end, as the browser decodes it. */
 function heardIn(page: Page, file: Buffer): Promise<{ first: number; seconds: number }> {
   return page.evaluate(async (text) => {
-    const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+    const bytes = Uint8Array.fromBase64(text);
     const buffer = await new OfflineAudioContext(2, 1, 48_000).decodeAudioData(bytes.buffer);
     const wave = buffer.getChannelData(0);
     return { first: wave.findIndex((v) => Math.abs(v) > 0.15) / 48_000, seconds: buffer.duration };

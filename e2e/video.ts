@@ -31,7 +31,7 @@ export async function decodeVideo(
   const text = file.toString('base64');
   const result = await page.evaluate(
     async ({ text, times, type }) => {
-      const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+      const bytes = Uint8Array.fromBase64(text);
       const video = document.createElement('video');
       video.muted = true;
       video.src = URL.createObjectURL(new Blob([bytes], { type }));

@@ -17,8 +17,9 @@ function paint(width: number, height: number, color: Painter, noise = 8): Rgba {
   const random = seededRandom(11);
   for (let i = 0; i < width * height; i++) {
     const grain = noise * (random() + random() - 1);
-    const [x, y] = [i % width, Math.floor(i / width)];
-    picture.data.set([...color(x, y).map((v) => v + grain), 255], i * 4);
+    const colour = color(i % width, Math.floor(i / width));
+    for (let c = 0; c < 3; c++) picture.data[i * 4 + c] = colour[c]! + grain;
+    picture.data[i * 4 + 3] = 255;
   }
   return picture;
 }
@@ -26,16 +27,15 @@ function paint(width: number, height: number, color: Painter, noise = 8): Rgba {
 const disc = (cx: number, cy: number, r: number) => (x: number, y: number) => Math.hypot(x - cx, y - cy) < r;
 const [first, second, third] = [disc(150, 150, 70), disc(380, 140, 46), disc(560, 320, 20)];
 /** Three floats on water, of which the third hardly differs from it. */
-const floats = (): Rgba =>
-  paint(640, 420, (x, y) =>
-    first(x, y)
-      ? [190, 60, 40]
-      : second(x, y)
-        ? [186, 66, 44]
-        : third(x, y)
-          ? [120, 136, 124]
-          : [90 + (y % 7) * 3, 120, 130],
-  );
+const floats = paint(640, 420, (x, y) =>
+  first(x, y)
+    ? [190, 60, 40]
+    : second(x, y)
+      ? [186, 66, 44]
+      : third(x, y)
+        ? [120, 136, 124]
+        : [90 + (y % 7) * 3, 120, 130],
+);
 const nothing: SubjectRequest = { answer: 'subject', keep: [], drop: [], box: null };
 const line = (turn: number, radius: number, ...points: [number, number][]): TeachingStroke => ({
   radius,
@@ -55,7 +55,7 @@ const shareIn = (mask: Bytes, inside: (x: number, y: number) => boolean): number
 
 describe('a cut depends on picture and request alone', () => {
   it('also where it was begun beforehand, and what was found then is not looked for again', () => {
-    const picture = floats();
+    const picture = floats;
     const request = { ...nothing, at: [150, 150] as const };
     const cut = new CutPicture(picture, blind);
     const session = new CutSession(cut);
@@ -75,7 +75,7 @@ describe('a cut depends on picture and request alone', () => {
   });
 
   it('bit for bit, over strokes, undo, other answers, boxes and other pieces, beside a cold solve of each', () => {
-    const picture = floats();
+    const picture = floats;
     const shared = new CutPicture(picture, blind);
     const warm = [new CutSession(shared), new CutSession(shared)];
     const random = seededRandom(7);
@@ -143,7 +143,7 @@ describe('a cut depends on picture and request alone', () => {
   });
 
   it('says every place that changed, also when strokes are taken back', () => {
-    const session = sessionOf(floats());
+    const session = sessionOf(floats);
     const keep = [line(1, 6, [552, 320], [568, 320])];
     const drop = [line(2, 8, [370, 140], [390, 140])];
     let before = session.solve(nothing).mask;
@@ -257,7 +257,7 @@ describe('thin parts', () => {
 
 describe('strokes', () => {
   it('are law: their pixels end up as the last stroke over them says', () => {
-    const session = sessionOf(floats());
+    const session = sessionOf(floats);
     const keep = [line(1, 9, [240, 240], [320, 240]), line(3, 4, [140, 150], [160, 150])];
     const drop = [line(2, 9, [120, 150], [180, 150])];
     const { mask } = session.solve({ ...nothing, keep, drop });
@@ -268,7 +268,7 @@ describe('strokes', () => {
   });
 
   it('are local: a Keep stroke takes nothing away, a Drop stroke adds nothing, and other things stay as they were', () => {
-    const session = sessionOf(floats());
+    const session = sessionOf(floats);
     const before = session.solve(nothing).mask;
     const kept = session.solve({ ...nothing, keep: [line(1, 6, [552, 320], [568, 320])] }).mask;
     for (let i = 0; i < kept.data.length; i++) {
@@ -284,7 +284,7 @@ describe('strokes', () => {
   });
 
   it('on a part that lies by itself drop all of it, and not the largest part, nor one that a Keep stroke touches', () => {
-    const session = sessionOf(floats());
+    const session = sessionOf(floats);
     expect(shareIn(session.solve(nothing).mask, second)).to.be.above(0.95);
     const small = line(2, 5, [370, 130], [384, 134]);
     const dropped = session.solve({ ...nothing, drop: [small] }).mask;
@@ -399,7 +399,7 @@ describe('what networks see', () => {
 
   it('is only evidence: a map that has nothing to do with the picture changes nothing much', () => {
     const wrong = sure((x, y) => (Math.floor(x / 50) + Math.floor(y / 50)) % 2 === 0, 640, 420);
-    const { mask } = sessionOf(floats(), wrong).solve(nothing);
+    const { mask } = sessionOf(floats, wrong).solve(nothing);
     expect(shareIn(mask, first)).to.be.above(0.95);
     expect(shareIn(mask, (x, y) => !first(x, y) && !second(x, y))).to.be.below(0.02);
   });

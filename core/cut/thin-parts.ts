@@ -122,24 +122,26 @@ export function dropSpecks(mask: Bytes, seeds: Bytes, area: number, active: Int3
     if (large[start]) continue;
     visit++;
     const value = data[start]!;
+    const asked = value ? KEEP : DROP;
     let count = 1;
-    let keep = false;
+    let keep = seeds.data[start] === asked;
     members[0] = start;
     seen[start] = visit;
     for (let k = 0; k < count && !keep; k++) {
       const i = members[k]!;
-      const asked = seeds.data[i];
-      if (large[i] || count > area || asked === (value ? KEEP : DROP)) keep = true;
       const x = i % width;
       const y = (i / width) | 0;
-      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny++) {
-        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx++) {
-          const j = ny * width + nx;
+      const [top, bottom] = [y > 0 ? y - 1 : y, y + 1 < height ? y + 1 : y];
+      const [left, right] = [x > 0 ? x - 1 : x, x + 1 < width ? x + 1 : x];
+      for (let ny = top; ny <= bottom; ny++) {
+        for (let j = ny * width + left; j <= ny * width + right; j++) {
           if (seen[j] === visit || data[j] !== value) continue;
           seen[j] = visit;
           members[count++] = j;
+          if (large[j] || seeds.data[j] === asked) keep = true;
         }
       }
+      if (count > area) keep = true;
     }
     for (let k = 0; k < count; k++) {
       if (keep) large[members[k]!] = 1;

@@ -6,8 +6,8 @@ import type { FinishPixels } from './finish.ts';
 type Way = (x: number, y: number, share: number) => [x: number, y: number];
 
 /** The mean over a way in many small steps, premultiplied, each between four pixels; NaN where it is not asked for. */
-function meanOver({ data, width, height }: FinishPixels, way: Way, steps = 80, every = 1): Float64Array {
-  const out = new Float64Array(data.length).fill(every === 1 ? 0 : NaN);
+function meanOver({ data, width, height }: FinishPixels, way: Way, steps = 80, every = 5): Float64Array {
+  const out = new Float64Array(data.length).fill(NaN);
   const add = (to: number, x: number, y: number, weight: number): void => {
     if (x < 0 || y < 0 || x >= width || y >= height || weight === 0) return;
     const i = (y * width + x) * 4;

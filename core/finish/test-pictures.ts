@@ -25,7 +25,8 @@ export function roundThing(side: number, margin: number, scale = 1): FinishPixel
 /** Even colour over a whole sheet. */
 export function flat(width: number, height: number, [r, g, b, a = 255]: readonly number[]): FinishPixels {
   const data = new Uint8ClampedArray(width * height * 4);
-  for (let i = 0; i < data.length; i += 4) data.set([r!, g!, b!, a], i);
+  const colour = [r!, g!, b!, a];
+  for (let i = 0; i < data.length; i++) data[i] = colour[i % 4]!;
   return { data, width, height };
 }
 

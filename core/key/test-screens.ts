@@ -60,14 +60,18 @@ export function linesOn({ screen, subject, thick, opacity, noise }: LineWishes):
   const random = seededRandom(5);
   const picture = makeRgba(width, height);
   const alpha = makeBytes(width, height);
+  const lines: { foot: number; slant: number; across: number }[] = [];
+  for (let line = 4; line * spacing < width - 24; line++) {
+    const slant = 0.5 * Math.sin(line * 1.7);
+    lines.push({ foot: line * spacing, slant, across: Math.hypot(1, slant) });
+  }
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const inBar = x >= 20 && x < width - 20 && y < height - 20;
       let a = inBar ? clamp(y - foot + 0.5) : 0;
       const rise = Math.max(0, foot - y);
-      for (let line = 4; line * spacing < width - 24; line++) {
-        const slant = 0.5 * Math.sin(line * 1.7);
-        const off = (x - line * spacing - slant * rise) / Math.hypot(1, slant);
+      for (const line of lines) {
+        const off = (x - line.foot - line.slant * rise) / line.across;
         const cover = rise > 0 && rise < 110 ? clamp(off + thick / 2 + 0.5) - clamp(off - thick / 2 + 0.5) : 0;
         a += (1 - a) * cover * (opacity[0] + ((opacity[1] - opacity[0]) * rise) / 110);
       }

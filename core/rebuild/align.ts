@@ -67,8 +67,10 @@ export async function alignPictures(
       at = next;
       if (moved < 0.01) break;
     }
-    if (size <= judgedSize && (k === 0 || size * 2 > judgedSize) && correlation(levels[k]!, at, 1) < leastLikeness)
-      throw new NothingInCommon();
+    if (size <= judgedSize && (k === 0 || size * 2 > judgedSize)) {
+      const likeness = correlation(comparedIn(levels[k]!, at, 1), levels[k]!.theirs, 0, 0);
+      if (likeness < leastLikeness) throw new NothingInCommon();
+    }
     progress?.report?.(doing, 1 - k / levels.length);
   }
   return at;
@@ -109,14 +111,14 @@ async function coarseSearch(level: Level, progress: Progress | undefined): Promi
       const cy = theirs.height / 2 - (b * mine.width + a * mine.height) / 2;
       // Every pixel of the small size is tried: boards and bricks look alike one period on.
       const [across, down] = [Math.round(0.25 * theirs.width), Math.round(0.25 * theirs.height)];
+      const compared = comparedIn(level, { a, b, tx: cx, ty: cy }, 3);
       for (let dy = -down; dy <= down; dy++) {
         await checkpoint(progress);
         for (let dx = -across; dx <= across; dx++) {
-          const at = { a, b, tx: cx + dx, ty: cy + dy };
-          const score = correlation(level, at, 3);
+          const score = correlation(compared, theirs, dx, dy);
           if (score <= bestScore) continue;
           bestScore = score;
-          best = at;
+          best = { a, b, tx: cx + dx, ty: cy + dy };
         }
       }
     }
@@ -124,26 +126,45 @@ async function coarseSearch(level: Level, progress: Progress | undefined): Promi
   return best;
 }
 
-/** Correlation of the two details where both show something, from every `stride`-th pixel; -1 where they overlap by less than half. */
-function correlation({ mine, theirs, ignore }: Level, at: Similarity, stride: number): number {
-  let [both, first, second, n, all] = [0, 0, 0, 0, 0];
+/** Pixels of one picture, and where each lies in the other. */
+interface Compared {
+  value: Float32Array;
+  x: Int32Array;
+  y: Int32Array;
+}
+
+/** Every `stride`-th pixel that counts: a search by whole pixels looks up where they lie once, and not for each of its steps. */
+function comparedIn({ mine, ignore }: Level, at: Similarity, stride: number): Compared {
+  const most = Math.ceil(mine.width / stride) * Math.ceil(mine.height / stride);
+  const [value, xs, ys] = [new Float32Array(most), new Int32Array(most), new Int32Array(most)];
+  let count = 0;
   for (let y = 0; y < mine.height; y += stride) {
     for (let x = 0; x < mine.width; x += stride) {
       const i = y * mine.width + x;
       if (ignore.data[i]) continue;
-      all++;
-      const sx = Math.round(at.a * (x + 0.5) - at.b * (y + 0.5) + at.tx - 0.5);
-      const sy = Math.round(at.b * (x + 0.5) + at.a * (y + 0.5) + at.ty - 0.5);
-      if (sx < 0 || sy < 0 || sx >= theirs.width || sy >= theirs.height) continue;
-      const p = mine.data[i]!;
-      const q = theirs.data[sy * theirs.width + sx]!;
-      both += p * q;
-      first += p * p;
-      second += q * q;
-      n++;
+      value[count] = mine.data[i]!;
+      xs[count] = Math.round(at.a * (x + 0.5) - at.b * (y + 0.5) + at.tx - 0.5);
+      ys[count++] = Math.round(at.b * (x + 0.5) + at.a * (y + 0.5) + at.ty - 0.5);
     }
   }
-  return n * 2 < all ? -1 : both / Math.sqrt(first * second + 1e-9);
+  return { value: value.subarray(0, count), x: xs.subarray(0, count), y: ys.subarray(0, count) };
+}
+
+/** Correlation of the two details where both show something, moved by whole pixels; -1 where they overlap by less than half. */
+function correlation({ value, x, y }: Compared, { width, height, data }: Plane, dx: number, dy: number): number {
+  let [both, first, second, n] = [0, 0, 0, 0];
+  for (let k = 0; k < value.length; k++) {
+    const sx = x[k]! + dx;
+    const sy = y[k]! + dy;
+    if (sx < 0 || sy < 0 || sx >= width || sy >= height) continue;
+    const p = value[k]!;
+    const q = data[sy * width + sx]!;
+    both += p * q;
+    first += p * p;
+    second += q * q;
+    n++;
+  }
+  return n * 2 < value.length ? -1 : both / Math.sqrt(first * second + 1e-9);
 }
 
 /** Residual, in local deviations, at which a pixel counts half. */
