@@ -85,8 +85,8 @@ export async function arrive(page: Page, kind: RegExp): Promise<void> {
 }
 
 /**
- * Exports an MP4 of a third of a large frame, which takes a ninth of the time, and gives pictures of it as large as the
- * frame.
+ * Exports an MP4, of a large frame one of a third of its size, which takes a ninth of the time, and gives pictures of it as
+ * large as the frame.
  */
 export async function exported(page: Page, times: number[], name: string): Promise<DecodedVideo> {
   await saved(page);
