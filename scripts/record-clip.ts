@@ -1,9 +1,8 @@
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { readFile } from 'node:fs/promises';
+import type { Server } from 'node:http';
 import { createRequire } from 'node:module';
-import { buffer } from 'node:stream/consumers';
+import type { AddressInfo } from 'node:net';
 import { dirname, join } from 'node:path';
+import express from 'express';
 import type { Browser } from 'playwright-core';
 import type { Rgba } from '../core/pixels/raster.ts';
 
@@ -53,24 +52,21 @@ interface Studio {
 /** Serves an empty page, the library and the frames, and takes the clip; on this machine's own address, which a browser trusts. */
 async function openStudio(frame: (index: number) => Rgba): Promise<Studio> {
   const main = createRequire(import.meta.url).resolve('mediabunny');
-  const library = await readFile(join(dirname(main), 'mediabunny.min.mjs'));
   let clip: Buffer | null = null;
-  const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
-    const send = (type: string, body: string | Uint8Array): unknown =>
-      response.setHeader('content-type', type).end(body);
-    const name = request.url!.slice(1);
-    if (request.method === 'POST') {
-      clip = await buffer(request);
-      send('text/plain', '');
-    } else if (name === '') send('text/html', '<!doctype html>');
-    else if (name === 'library.mjs') send('text/javascript', library);
-    else if (/^\d+$/.test(name)) send('application/octet-stream', new Uint8Array(frame(Number(name)).data));
-    else response.writeHead(404).end();
-  };
-  const server = createServer((request, response) => {
-    answer(request, response).catch((error: Error) => response.destroy(error));
+  const app = express();
+  app.get('/', (_request, response) => void response.send('<!doctype html>'));
+  app.get('/library.mjs', (_request, response) => response.sendFile(join(dirname(main), 'mediabunny.min.mjs')));
+  app.get('/frames/:index', (request, response) => {
+    const { buffer, byteOffset, byteLength } = frame(Number(request.params.index)).data;
+    response.type('bin').send(Buffer.from(buffer, byteOffset, byteLength));
   });
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  app.post('/clip', express.raw({ type: () => true, limit: '1gb' }), (request, response) => {
+    clip = request.body as Buffer;
+    response.end();
+  });
+  const server = await new Promise<Server>((resolve) => {
+    const listening = app.listen(0, '127.0.0.1', () => resolve(listening));
+  });
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const close = (): void => {
     server.closeAllConnections();
@@ -98,12 +94,13 @@ async function record(
   output.addVideoTrack(source, { rotation, ...(order.even ? { frameRate: rate } : {}) });
   await output.start();
   for (let k = 0; k < times.length - 1; k++) {
-    const response = await fetch(`/${k}`);
+    const response = await fetch(`/frames/${k}`);
     if (!response.ok) throw new Error(`frame ${k} could not be drawn`);
     const pixels = new Uint8ClampedArray(await response.arrayBuffer());
     canvas.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
     await source.add(times[k]!, times[k + 1]! - times[k]!);
   }
   await output.finalize();
-  await fetch('/clip', { method: 'POST', body: target.buffer! });
+  const brought = await fetch('/clip', { method: 'POST', body: target.buffer! });
+  if (!brought.ok) throw new Error('the clip could not be brought');
 }
