@@ -1,6 +1,7 @@
 import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
-import { alignPictures, type Similarity } from './align.ts';
+import { alignPictures } from './align.ts';
+import type { Similarity } from './detail.ts';
 import { rebuild, type Preview } from './fill.ts';
 import { matchSurroundings } from './membrane.ts';
 import { cubicSample } from './widen.ts';
