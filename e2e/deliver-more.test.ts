@@ -13,7 +13,7 @@ import { addFinish } from '../core/edits/finish-edits.ts';
 import { addProp } from '../core/edits/prop-edits.ts';
 import { exportFormats, type ExportFormat } from '../core/formats/exports.ts';
 import { addKey, setProperty } from '../core/edits/layer-edits.ts';
-import { becomes, dropFiles, saved, useApp } from './harness.ts';
+import { becomes, dismissNotices, dropFiles, saved, useApp } from './harness.ts';
 import { card, projectWith, stored } from './stage-world.ts';
 import { decodeVideo } from './video.ts';
 
@@ -76,7 +76,7 @@ describe('Deliver, before and around an export', () => {
     page.getByRole('button', { name: `Export ${exportFormats[format].name}`, exact: true }).click();
   const exported = async (page: Page, format: ExportFormat): Promise<{ path: string; bytes: number }> => {
     const { name, ending } = exportFormats[format];
-    await page.getByText(new RegExp(`: ${name} is ready`)).waitFor({ state: 'detached' });
+    await dismissNotices(page, new RegExp(`: ${name} is ready`));
     await start(page, format);
     await page.getByText(new RegExp(`: ${name} is ready`)).waitFor();
     const link = page.getByRole('link', { name: new RegExp(`Download .*\\.${ending}$`) }).first();

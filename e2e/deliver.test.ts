@@ -8,7 +8,7 @@ import { decodeApng } from 'fast-png';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { setProperty } from '../core/edits/layer-edits.ts';
-import { becomes, buoyPhoto, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import { becomes, buoyPhoto, dismissNotices, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
 import { card, projectWith } from './stage-world.ts';
 import { decodeVideo } from './video.ts';
 
@@ -28,8 +28,7 @@ describe('Deliver', () => {
 
   const make = async (page: Page, format: ExportFormat, size: string): Promise<Buffer> => {
     const { name, hint, ending } = exportFormats[format];
-    // What was said of an earlier export must not be taken for this one's.
-    await page.getByText(new RegExp(`: ${name} is ready`)).waitFor({ state: 'detached' });
+    await dismissNotices(page, new RegExp(`: ${name} is ready`));
     await page.getByRole('radio', { name: hint }).click();
     await page.getByRole('radio', { name: size }).click();
     await page.getByRole('button', { name: `Export ${name}`, exact: true }).click();
@@ -53,7 +52,6 @@ describe('Deliver', () => {
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
     await page.getByRole('textbox', { name: 'At most' }).fill(String(limit));
     await page.keyboard.press('Enter');
-    await page.getByText(/GIF is ready/).waitFor({ state: 'detached' });
     const small = await make(page, 'gif', '320 × 180');
     expect(small.length).to.be.within(0.3 * limit * 1000, limit * 1000);
     const shown = await sharp(small, { animated: true }).metadata();
@@ -197,7 +195,6 @@ describe('Deliver', () => {
     await page.getByText(/ready in Deliver, .* to fit\./).waitFor();
     // Without a limit the same clip is several times as large.
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
-    await page.getByText(/MP4 is ready/).waitFor({ state: 'detached' });
     expect((await make(page, 'mp4', '960 × 540')).length).to.be.greaterThan(2 * file.length);
   });
 

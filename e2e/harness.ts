@@ -200,15 +200,19 @@ export async function covered(page: Page): Promise<number> {
   return Number(/([\d.]+) %/.exec(sentence!)![1]);
 }
 
-export async function liftOut(page: Page): Promise<void> {
-  // The notice of an earlier lift must not be taken for this one's.
-  const notice = page.getByText(/^Lifted out/);
+/** Takes away what is said of something earlier, which must not be taken for what comes next. */
+export async function dismissNotices(page: Page, text: RegExp): Promise<void> {
+  const notice = page.getByText(text);
   const dismiss = page.getByRole('status').filter({ has: notice }).getByRole('button', { name: 'Dismiss' });
-  while (await notice.isVisible())
+  while (await notice.first().isVisible())
     await dismiss
       .first()
       .click({ timeout: 1000 })
       .catch(() => undefined);
+}
+
+export async function liftOut(page: Page): Promise<void> {
+  await dismissNotices(page, /^Lifted out/);
   await page.getByRole('button', { name: /^Lift (out|again)$/ }).click();
   await page.getByText(/^Lifted out/).waitFor();
 }

@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from 'playwright-core';
 import { seededRandom } from '../core/pixels/random.ts';
 import { addKey } from '../core/edits/layer-edits.ts';
-import { becomes, goTo, saved, useApp } from './harness.ts';
+import { becomes, dismissNotices, goTo, saved, useApp } from './harness.ts';
 import { card, field, openStage, projectWith, row, stored, type } from './stage-world.ts';
 
 const rate = 44_100;
@@ -194,7 +194,7 @@ describe('sound', () => {
       const { first, seconds } = await heardIn(page, await exported(page, `Export ${name}`, hint, ending));
       expect(first, name).to.be.closeTo(0.5, 1 / 30);
       expect(seconds, name).to.be.closeTo(2, 0.1);
-      await page.getByText(new RegExp(`${name} is ready`)).waitFor({ state: 'detached' });
+      await dismissNotices(page, new RegExp(`${name} is ready`));
     }
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
     await page.getByRole('textbox', { name: 'At most' }).fill('60');
@@ -202,7 +202,7 @@ describe('sound', () => {
     const small = await exported(page, 'Export MP4', 'H.264', 'mp4');
     expect(small.length).to.be.lessThan(60_000);
     expect((await heardIn(page, small)).first).to.be.closeTo(0.5, 1 / 30);
-    await page.getByText(/MP4 is ready/).waitFor({ state: 'detached' });
+    await dismissNotices(page, /MP4 is ready/);
     await page.getByRole('switch', { name: 'Sound' }).click();
     const silent = await exported(page, 'Export MP4', 'H.264', 'mp4');
     expect(silent.includes('soun')).to.equal(false);
