@@ -57,6 +57,13 @@ function twoPhotos(scene: Rgba, at: Similarity): { picture: Rgba; other: Rgba; f
   return { picture: covered(clean, float, [220, 110, 20]), other, float };
 }
 
+/** The picture with every pixel `times` as wide and high. */
+const scaled = (picture: Rgba, times: number): Rgba =>
+  paint(picture.width * times, picture.height * times, (x, y) => {
+    const o = (Math.floor(y / times) * picture.width + Math.floor(x / times)) * 4;
+    return [picture.data[o]!, picture.data[o + 1]!, picture.data[o + 2]!];
+  });
+
 /** A turn and a size about the middle, then a shift. */
 function about(size: number, degrees: number, dx: number, dy: number): Similarity {
   const angle = (degrees * Math.PI) / 180;
@@ -104,6 +111,18 @@ describe('where another photo shows the same place', () => {
     const at = about(1.35, -4, 22, 9);
     const { picture, other, float } = twoPhotos(grounds.pier, at);
     expect(apart(await alignPictures(picture, other, float), at)).to.be.below(1);
+  });
+
+  it('is found in a photo three times as large, and in one of a third of the size', async () => {
+    const at = about(1.1, 3, 0, -9);
+    const { picture, other, float } = twoPhotos(grounds.bricks, at);
+    const large = scaled(other, 3);
+    const found = await alignPictures(picture, large, float);
+    const there = { a: found.a / 3, b: found.b / 3, tx: found.tx / 3, ty: found.ty / 3 };
+    expect(apart(there, at)).to.be.below(1);
+    const hidden = disc(width * 3, height * 3, 186 * 3, 120 * 3, 37 * 3);
+    const back = await alignPictures(scaled(picture, 3), other, hidden);
+    expect(apart({ ...back, a: back.a * 3, b: back.b * 3 }, at)).to.be.below(1);
   });
 
   it('is nowhere in a photo of another ground', async () => {

@@ -1,5 +1,6 @@
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import type { Bytes, Rgba } from '../pixels/raster.ts';
+import { halve, halveMask } from '../pixels/resample.ts';
 import { likeness, pyramid, type Level, type Similarity } from './detail.ts';
 import { gaussNewton, robustScales } from './gauss-newton.ts';
 import { placesFound, placesNearby, type Place } from './place-search.ts';
@@ -20,11 +21,12 @@ const followedSize = 800;
 /** Likeness of detail below which two pictures are not of the same place. */
 const leastLikeness = 0.3;
 
+/** How many times larger one picture may be than the other, where they are compared. */
+const mostUneven = 1.5;
+
 /**
- * Finds where `other` shows the same place as `picture`: a search over places, sizes and turns at a very small size, the
- * best of which are followed to a middle size, as boards and bricks look alike one period on; the one that agrees best
- * there goes on by Gauss-Newton from coarse to fine with robust weights (Lucas & Kanade 1981; Baker & Matthews 2004), on
- * brightness freed of exposure. What `ignore` marks with 1 (the subject) does not count.
+ * Finds where `other` shows the same place as `picture`. The larger of both is halved as long as it is far larger: it has
+ * nothing finer to tell. What `ignore` marks with 1 (the subject) does not count.
  * @throws NothingInCommon, Cancelled
  */
 export async function alignPictures(
@@ -33,6 +35,21 @@ export async function alignPictures(
   ignore: Bytes,
   progress?: Progress,
 ): Promise<Similarity> {
+  let [mine, theirs, hidden, more, fewer] = [picture, other, ignore, 1, 1];
+  const size = ({ width, height }: Rgba): number => Math.max(width, height);
+  for (; size(theirs) > mostUneven * size(mine); more *= 2) theirs = halve(theirs);
+  for (; size(mine) > mostUneven * size(theirs); fewer *= 2) [mine, hidden] = [halve(mine), halveMask(hidden)];
+  const { a, b, tx, ty } = await alignAlike(mine, theirs, hidden, progress);
+  return { a: (a * more) / fewer, b: (b * more) / fewer, tx: tx * more, ty: ty * more };
+}
+
+/**
+ * The same for pictures of about one size: a search over places, sizes and turns at a very small size, the
+ * best of which are followed to a middle size, as boards and bricks look alike one period on; the one that agrees best
+ * there goes on by Gauss-Newton from coarse to fine with robust weights (Lucas & Kanade 1981; Baker & Matthews 2004), on
+ * brightness freed of exposure.
+ */
+async function alignAlike(picture: Rgba, other: Rgba, ignore: Bytes, progress?: Progress): Promise<Similarity> {
   const doing = 'Laying the pictures over each other';
   progress?.report?.(doing, 0);
   const levels = pyramid(picture, other, ignore);
