@@ -19,12 +19,13 @@ const triedTurns = 8;
 /** The best places of all sizes and turns, the best first, in pixels of a very small level. */
 export async function placesFound(level: Level, progress?: Progress): Promise<Place[]> {
   const base = level.theirs.width / level.mine.width;
+  const search = searchIn(level, { stride: 3, step: 2, most: 3 });
   const out: Place[] = [];
   for (const size of sizes) {
     for (const turn of turns) {
       const angle = (turn * Math.PI) / 180;
       const [a, b] = [base * size * Math.cos(angle), base * size * Math.sin(angle)];
-      out.push(...(await bestShifts(level, a, b, 3, 2, 3, progress)));
+      out.push(...(await bestShifts(search, a, b, progress)));
     }
   }
   return out.sort((p, q) => q.likeness - p.likeness).slice(0, triedPlaces);
@@ -32,33 +33,47 @@ export async function placesFound(level: Level, progress?: Progress): Promise<Pl
 
 /** More places at the sizes and turns of the best of `places`, at a level where grounds that repeat begin to differ. */
 export async function placesNearby(level: Level, places: Place[], progress?: Progress): Promise<Place[]> {
+  const search = searchIn(level, { stride: 5, step: 1, most: 10 });
   const out: Place[] = [];
   const tried: Similarity[] = [];
   for (const { at } of places) {
     if (tried.some(({ a, b }) => Math.hypot(a - at.a, b - at.b) < 0.008)) continue;
     tried.push(at);
-    out.push(...(await bestShifts(level, at.a, at.b, 5, 1, 10, progress)));
+    out.push(...(await bestShifts(search, at.a, at.b, progress)));
     if (tried.length === triedTurns) break;
   }
   return out;
 }
 
-/** The `most` shifts of `step` pixels at which every `stride`-th pixel is most alike, none beside another. */
-async function bestShifts(
-  level: Level,
-  a: number,
-  b: number,
-  stride: number,
-  step: number,
-  most: number,
-  progress?: Progress,
-): Promise<Place[]> {
+/** How fine a search is: every `stride`-th pixel is compared, at shifts of `step` pixels, and the `most` best are told. */
+interface Fineness {
+  stride: number;
+  step: number;
+  most: number;
+}
+
+interface Search extends Fineness {
+  level: Level;
+  around: Bordered;
+  /** Steps to either side. */
+  across: number;
+  down: number;
+}
+
+/** A search up to a quarter of the other picture to every side. */
+function searchIn(level: Level, fineness: Fineness): Search {
+  const { width, height } = level.theirs;
+  const [across, down] = [width, height].map((side) => Math.round((0.25 * side) / fineness.step)) as [number, number];
+  return { ...fineness, level, across, down, around: bordered(level.theirs, Math.max(across, down) * fineness.step) };
+}
+
+/** The shifts at which the pictures are most alike at a size and turn, none beside another. */
+async function bestShifts(search: Search, a: number, b: number, progress?: Progress): Promise<Place[]> {
+  const { level, stride, step, most, around, across, down } = search;
   const { mine, theirs } = level;
   // Turned and scaled about the middle, then moved.
   const cx = theirs.width / 2 - (a * mine.width - b * mine.height) / 2;
   const cy = theirs.height / 2 - (b * mine.width + a * mine.height) / 2;
-  const [across, down] = [Math.round((0.25 * theirs.width) / step), Math.round((0.25 * theirs.height) / step)];
-  const around = bordered(theirs, Math.max(across, down) * step);
   const compared = comparedIn(level, { a, b, tx: cx, ty: cy }, stride, around);
   const wide = 2 * across + 1;
   const score = new Float32Array(wide * (2 * down + 1));
