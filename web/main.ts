@@ -1,3 +1,4 @@
+import './data/without-eval.ts';
 import { prepareRoom } from './rooms/room-modules.ts';
 
 // The room the address names and the application around it are fetched and read side by side.

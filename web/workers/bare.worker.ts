@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { bareFrames } from '../../core/scene/bare.ts';
 import { bareMessageSchema, type BareAnswer } from './bare-messages.ts';
 import { FollowedDocument } from './followed-document.ts';

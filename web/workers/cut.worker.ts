@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { checkPiece, type Finding } from '../../core/cut/check.ts';
 import { cleanColours } from '../../core/cut/foreground-colours.ts';
 import { movedStroke } from '../../core/cut/strokes.ts';

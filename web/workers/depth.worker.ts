@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { behindSteps, type FillSteps } from '../../core/depth/behind.ts';
 import { drawnDepth } from '../../core/depth/depth-map.ts';
 import { guessedDepth } from '../../core/depth/guess.ts';

@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { loopLength } from '../../core/scene/loop.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';

@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import {
   carryFigure,
   carriedSize,

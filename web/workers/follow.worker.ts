@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { followPoint, type Frames } from '../../core/follow/follow-clip.ts';
 import { cuttingOf } from '../../core/follow/cutting.ts';
 import { openClip } from './open-clip.ts';

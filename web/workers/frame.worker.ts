@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { byKind } from './by-kind.ts';
 import { loadMadeOf } from './drawings.ts';
 import { FramePainter } from './export/frame-painter.ts';

@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { softAlpha } from '../../core/film/soft-alpha.ts';
 import { matteRequestSchema, type MatteAnswer } from './matte-messages.ts';
 import { alphaPng } from './pixels.ts';

@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import type { Document, Piece } from '../../core/document/document.ts';
 import { movedStroke } from '../../core/cut/strokes.ts';
 import { objectsOf } from '../../core/cut/objects.ts';

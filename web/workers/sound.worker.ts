@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { beatsOf } from '../../core/sound/beats.ts';
 import { loudStarts, noveltyOf } from '../../core/sound/onsets.ts';
 import { peaksOf } from '../../core/sound/peaks.ts';

@@ -1,3 +1,4 @@
+import '../data/without-eval.ts';
 import { paintFrame } from '../../core/paint/painter.ts';
 import type { Surface2D } from '../../core/paint/surface.ts';
 import { evaluateFrame } from '../../core/scene/evaluate.ts';
