@@ -58,6 +58,42 @@ describe('cuts that were solved before', () => {
     await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
   });
 
+  it('who comes back from the Stage finds the worker that made them, and the same cut before and after a stroke; it ends with the way to Pictures', async () => {
+    const page = await app.open();
+    let started = 0;
+    page.on('worker', (worker) => (started += worker.url().includes('cut.worker') ? 1 : 0));
+    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const alone = await covered(page);
+    const back = async (): Promise<void> => {
+      await goTo(page, 'Stage');
+      await page.getByLabel('Depth rack').waitFor();
+      await goTo(page, 'Cut');
+      await page.getByTestId('cut-view').waitFor();
+    };
+    await back();
+    expect(await covered(page)).to.equal(alone);
+    await drop(page, [300, 140], [312, 168]);
+    await page.getByText('0 keep, 1 drop').waitFor();
+    await page.getByText('Finding the edge').waitFor({ state: 'detached' });
+    const dropped = await covered(page);
+    expect(dropped).to.be.below(alone);
+    const shown = (): Promise<string> =>
+      page
+        .getByTestId('cut-view')
+        .locator('canvas')
+        .evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL());
+    await becomes(async () => (await shown()) === (await shown()), true);
+    const before = await shown();
+    await back();
+    expect(await covered(page)).to.equal(dropped);
+    await becomes(shown, before);
+    await page.getByRole('button', { name: 'Remove all strokes' }).click();
+    await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
+    expect(started).to.equal(1);
+    await goTo(page, 'Pictures');
+    await becomes(() => Promise.resolve(page.workers().length), 0);
+  });
+
   it('a cut is kept also where its room is left in the moment it is there', async () => {
     const page = await app.open();
     await startWithPhoto(page, app.server.url, await buoyPhoto(420, 280));

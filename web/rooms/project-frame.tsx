@@ -11,6 +11,7 @@ import { MakingProgress } from '../parts/making-progress.tsx';
 import { ExportProgress } from '../parts/export-progress.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
+import { endRested } from '../workers/prepared.ts';
 import { RoomBoundary } from '../parts/room-boundary.tsx';
 import { prepareRoom } from './room-modules.ts';
 
@@ -53,6 +54,11 @@ export function ProjectFrame() {
       clearTimeout(again);
     };
   }, [id, open, attempt]);
+  // From the Stage one comes back to the Cut room, and from its benches; who looks at pictures or exports is done with it.
+  useEffect(() => {
+    if (room !== 'cut' && room !== 'stage') endRested();
+  }, [room]);
+  useEffect(() => endRested, []);
   const name = document?.name;
   useEffect(() => {
     if (!name) return;

@@ -3,7 +3,7 @@ import type { Document, Piece } from '../../core/document/document.ts';
 import type { CutRecipe } from '../../core/document/recipe.ts';
 import { byKind } from './by-kind.ts';
 import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
-import { takeWorker } from './prepared.ts';
+import { restWorker, takeWorker } from './prepared.ts';
 
 export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
 export type CutLifted = Extract<CutAnswer, { kind: 'lifted' }>;
@@ -33,13 +33,20 @@ interface Pending {
   reject(error: Error): void;
 }
 
+/** Of the last request; counted through, as a worker may be asked by one client after the other. */
+let requests = 0;
+
+/** A worker with more pixels than that open takes too much memory to wait for who may come back. */
+const mostRested = 3e6;
+
 /** Talks to one cut worker. */
 export class CutClient {
   private worker: Worker | null = null;
   private readonly pending = new Map<number, Pending>();
-  private next = 1;
   /** What is open, for a worker that has to begin anew. */
   private opened: Extract<CutRequest, { kind: 'open' }> | null = null;
+  /** Pixels of what is open. */
+  private size = 0;
 
   /** The worker; after one that died a new one, with the same picture open. */
   private running(): Worker {
@@ -61,16 +68,18 @@ export class CutClient {
 
   /** Opens a stored picture, or one frame of a stored clip, and gives its pixels. */
   async open(file: string, frame: ClipPlace | null): Promise<ImageBitmap | null> {
-    const asked = { kind: 'open', request: this.next++, file, frame } as const;
+    const asked = { kind: 'open', request: ++requests, file, frame } as const;
     const { answer: opening } = this.ask(asked, {});
     this.opened = asked;
     const answer = await opening;
-    return answer?.kind === 'opened' ? answer.picture : null;
+    if (answer?.kind !== 'opened') return null;
+    this.size = answer.picture.width * answer.picture.height;
+    return answer.picture;
   }
 
   /** The ground of a clip without what moves before it; `only` names a frame that shows it. */
   async ground(file: string, frames: number, only: number | null, listener: CutListener): Promise<Blob | null> {
-    const answer = await this.ask({ kind: 'ground', request: this.next++, file, frames, only }, listener).answer;
+    const answer = await this.ask({ kind: 'ground', request: ++requests, file, frames, only }, listener).answer;
     return answer?.kind === 'ground' ? answer.ground : null;
   }
 
@@ -78,7 +87,7 @@ export class CutClient {
     piece: Pick<Piece, 'care' | 'marks'> & { recipe: CutRecipe; open: string | null },
     listener: CutListener,
   ): Promise<CutSolved | null> {
-    const asked = this.ask({ kind: 'solve', request: this.next++, ...piece }, listener);
+    const asked = this.ask({ kind: 'solve', request: ++requests, ...piece }, listener);
     return asked.answer as Promise<CutSolved | null>;
   }
 
@@ -88,24 +97,24 @@ export class CutClient {
     listener: CutListener,
     alone = false,
   ): { answer: Promise<CutLifted | null>; cancel(): void } {
-    const asked = this.ask({ kind: 'lift', request: this.next++, document, piece, alone }, listener);
+    const asked = this.ask({ kind: 'lift', request: ++requests, document, piece, alone }, listener);
     return { answer: asked.answer as Promise<CutLifted | null>, cancel: asked.cancel };
   }
 
   /** The way along edges from one place of the picture to another. */
   async wire(from: [number, number], to: [number, number], strength: number): Promise<[number, number][] | null> {
-    const answer = await this.ask({ kind: 'wire', request: this.next++, from, to, strength }, {}).answer;
+    const answer = await this.ask({ kind: 'wire', request: ++requests, from, to, strength }, {}).answer;
     return answer?.kind === 'wire' ? answer.way : null;
   }
 
   /** The thin line past some places, no more than twice as wide as `widest`; null where they are one place. */
   async line(way: [number, number][], widest: number): Promise<ThinLine | null> {
-    const answer = await this.ask({ kind: 'line', request: this.next++, way, widest }, {}).answer;
+    const answer = await this.ask({ kind: 'line', request: ++requests, way, widest }, {}).answer;
     return answer?.kind === 'line' ? answer.line : null;
   }
 
   async check(): Promise<CutFinding[]> {
-    const answer = await this.ask({ kind: 'check', request: this.next++ }, {}).answer;
+    const answer = await this.ask({ kind: 'check', request: ++requests }, {}).answer;
     return answer?.kind === 'checked' ? answer.findings : [];
   }
 
@@ -116,14 +125,22 @@ export class CutClient {
     this.pending.clear();
   }
 
-  /** A worker that is done ends by itself, once it has kept what is shown; one that is at work has nothing to be kept. */
+  /**
+   * A worker that is done keeps what is shown, and waits a while for who comes back, or ends by itself. One that is at work has
+   * nothing to be kept.
+   */
   private end(worker: Worker): void {
     worker.onmessage = worker.onerror = null;
+    const say = (kind: 'rest' | 'leave'): void => worker.postMessage({ kind } satisfies CutRequest);
     if (this.pending.size > 0) worker.terminate();
-    else worker.postMessage({ kind: 'leave' } satisfies CutRequest);
+    else if (this.size > mostRested) say('leave');
+    else {
+      say('rest');
+      restWorker('cut', worker, () => say('leave'));
+    }
   }
 
-  private ask(message: Exclude<CutRequest, { kind: 'cancel' | 'leave' }>, listener: CutListener) {
+  private ask(message: Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'leave' }>, listener: CutListener) {
     const { request } = message;
     const answer = new Promise<CutAnswer | null>((resolve, reject) =>
       this.pending.set(request, { listener, resolve, reject }),

@@ -58,6 +58,8 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
   /** Looks the piece that is shown through for holes, specks, leftovers and fringes. */
   z.object({ kind: z.literal('check'), request: z.number() }),
   z.object({ kind: z.literal('cancel'), request: z.number() }),
+  /** Nobody looks for now: what is shown is kept, if it is not yet, and nothing is done beforehand. */
+  z.object({ kind: z.literal('rest') }),
   /** Nothing more will be asked: what is shown is kept first, if it is not yet, and the worker then ends. */
   z.object({ kind: z.literal('leave') }),
 ]);

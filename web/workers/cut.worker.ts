@@ -39,9 +39,11 @@ import { filesOf, makeOn } from './plate-files.ts';
 let open: OpenPicture | null = null;
 const clips = new ClipStore();
 const cancelled = new Set<number>();
-type Order = Exclude<CutRequest, { kind: 'cancel' | 'leave' }>;
+type Order = Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'leave' }>;
 const waiting: Order[] = [];
 let busy = false;
+/** Whether nobody looks. */
+let resting = false;
 
 const answer = (message: CutAnswer, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
 
@@ -53,6 +55,11 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   }
   if (message.kind === 'leave') {
     void keepNow().finally(() => self.close());
+    return;
+  }
+  resting = message.kind === 'rest';
+  if (message.kind === 'rest') {
+    void keepNow();
     return;
   }
   waiting.push(message);
@@ -80,7 +87,7 @@ async function work(): Promise<void> {
   busy = false;
   // Nothing is wanted just now: the press that comes next is made ready, as long as nothing else comes.
   do await breathe();
-  while (!busy && open?.prepare());
+  while (!busy && !resting && open?.prepare());
 }
 
 const handle = (message: Order): Promise<void> =>
@@ -105,10 +112,11 @@ const handle = (message: Order): Promise<void> =>
   });
 
 async function openPicture({ request, file, frame }: Extract<Order, { kind: 'open' }>): Promise<void> {
+  const name = frame ? [frame.file, frame.index].join() : file;
+  const known = open?.name === name ? open : null;
   open = null;
   const bitmap = frame ? await clips.frame({ ...frame, mix: null, piece: null }) : await loadBitmap(fileUrlOf(file));
-  const name = frame ? [frame.file, frame.index].join() : file;
-  open = new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook(), frame?.index);
+  open = known ? known.shownAnew() : new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook(), frame?.index);
   answer({ kind: 'opened', request, picture: bitmap }, [bitmap]);
 }
 

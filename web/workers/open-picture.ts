@@ -67,6 +67,13 @@ export class OpenPicture {
     return this.beforehand.length > 0;
   }
 
+  /** The same for somebody who has been shown nothing of it yet. */
+  shownAnew(): this {
+    this.shown = null;
+    this.dressed = true;
+    return this;
+  }
+
   /** Whether a subject was found before, so that finding it again is quick. */
   knows(step: string): boolean {
     return this.subjects.get(step)?.alpha != null;
