@@ -34,6 +34,8 @@ export interface RebuildRequest {
   barred?: Bytes | null;
   /** Lines that must run through the hole, in picture pixels; beside those that are found. */
   lines?: readonly GuideLine[];
+  /** Whether no other lines are to be looked for: those that are there were found before. */
+  linesKnown?: boolean;
   /** 1 where the result will be looked at; the rest of the hole is continued coarsely. Null for all of it. */
   seen?: Bytes | null;
 }
@@ -95,7 +97,8 @@ async function rebuildIn(
   const shown = preview && new LevelPreview(picture, hole, area);
   const show = (level: FillLevel, index: number): void => shown && preview(shown.of(level, 2 ** index));
   if (preview && manner.structured) await firstGlance(steps, show, seed, memory, progress);
-  const lines = await linesBehind(picture, hole, request.lines, progress);
+  const known = request.linesKnown ? (request.lines ?? []) : null;
+  const lines = known ?? (await linesBehind(picture, hole, request.lines, progress));
   const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const lookedAt = seen && cropBytes(seen, area);
   const { top, ...start } = await startLevel(steps, manner, linesAt, memory, progress);

@@ -15,6 +15,7 @@ import {
 import { halvedTo, halveMask } from '../pixels/resample.ts';
 import { rebuild } from './fill.ts';
 import { holeBehind } from './hole.ts';
+import { linesBehind } from './lines-behind.ts';
 import { shadowAlpha } from './shadow.ts';
 
 const smallSize = 360;
@@ -88,8 +89,10 @@ async function darkness(
 ): Promise<Bytes | null> {
   const hole = { ...region, data: region.data.map((v, i) => v | under.data[i]!) };
   const dark: Bytes = makeBytes(picture.width, picture.height, 255);
+  // What runs into the hole is the same for every fill.
+  const lines = await linesBehind(picture, hole, [], progress);
   for (const seed of [1, 3, 4]) {
-    const clean = await rebuild({ picture, hole, seed }, progress);
+    const clean = await rebuild({ picture, hole, seed, lines, linesKnown: true }, progress);
     const found = await shadowAlpha(picture, clean, region, under, progress);
     for (let i = 0; i < dark.data.length; i++) dark.data[i] = Math.min(dark.data[i]!, found.data[i]!);
     if (deepestBeside(dark, under, reach) < worthwhile) return null;

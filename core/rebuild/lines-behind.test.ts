@@ -50,6 +50,19 @@ describe('lines behind a hole', () => {
     expect([upper.from[1], upper.to[1]].map((y) => Math.abs(y - 29.5) < 0.2)).to.deep.equal([true, true]);
   });
 
+  it('that were found before are gone by, and no others looked for', async () => {
+    const hole = disc(width, height, 160, 103, 40);
+    const picture = covered(bar, hole, [255, 0, 255]);
+    const lines = await linesBehind(picture, hole);
+    const [found, known, none] = await Promise.all(
+      [{}, { lines, linesKnown: true }, { linesKnown: true }].map(async (more) =>
+        Buffer.from((await rebuild({ picture, hole, seed: 1, ...more })).data),
+      ),
+    );
+    expect(known!.equals(found!)).to.equal(true);
+    expect(none!.equals(found!)).to.equal(false);
+  });
+
   it('the side of a bar goes on to where it comes out, and with it the bar', async () => {
     const hole = disc(width, height, 160, 103, 40);
     const damaged = covered(bar, hole, [255, 0, 255]);
