@@ -97,8 +97,8 @@ async function rebuildIn(
   const shown = preview && new LevelPreview(picture, hole, area);
   const show = (level: FillLevel, index: number): void => shown && preview(shown.of(level, 2 ** index));
   if (preview && manner.structured) await firstGlance(steps, show, seed, memory, progress);
-  const known = request.linesKnown ? (request.lines ?? []) : null;
-  const lines = known ?? (await linesBehind(picture, hole, request.lines, progress));
+  const { lines: given = [], linesKnown = false } = request;
+  const lines = linesKnown ? given : await linesBehind(picture, hole, given, progress);
   const linesAt = (index: number): LevelLine[] => lines.map((line) => levelLine(line, area, 2 ** index));
   const lookedAt = seen && cropBytes(seen, area);
   const { top, ...start } = await startLevel(steps, manner, linesAt, memory, progress);

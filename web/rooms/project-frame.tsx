@@ -11,8 +11,8 @@ import { MakingProgress } from '../parts/making-progress.tsx';
 import { ExportProgress } from '../parts/export-progress.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
-import { endRested } from '../workers/prepared.ts';
 import { RoomBoundary } from '../parts/room-boundary.tsx';
+import { endRested } from '../workers/prepared.ts';
 import { prepareRoom } from './room-modules.ts';
 
 const rooms = [
