@@ -76,6 +76,35 @@ describe('command line', () => {
     expect(await fails('cut', ...none)).to.contain('No outline could be read');
   });
 
+  it('keeps what a picture leaves empty empty, whatever it is cut by', async () => {
+    const own = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="160" height="200"/></svg>`;
+    await sharp(at('float.png'))
+      .composite([{ input: Buffer.from(own), blend: 'dest-in' }])
+      .toFile(at('half.png'));
+    await writeFile(
+      at('all.svg'),
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 3 2"><path d="M0 0h3v2h-3z"/></svg>',
+    );
+    const ways = [
+      ['cut', '--answer', 'subject'],
+      ['cut', '--path', at('all.svg')],
+      ['key', '--kind', 'chroma', '--color', '#5f7f8c'],
+      ['key', '--kind', 'luma'],
+      ['key', '--kind', 'unveil'],
+    ];
+    for (const [command, ...rest] of ways) {
+      await clyvo(command!, '--in', at('half.png'), '--out', at('kept.png'), ...rest);
+      for (const [x, y] of [
+        [165, 100],
+        [190, 100],
+        [290, 10],
+      ])
+        expect((await pixel('kept.png', x!, y!))[3], `${rest.join(' ')} at ${x}, ${y}`).to.equal(0);
+      // Up to where the file ends all of the float is there, in its own colour.
+      expect((await pixel('kept.png', 158, 100))[3], rest.join(' ')).to.be.greaterThan(100);
+    }
+  });
+
   it('follows strokes and a box', async () => {
     await writeFile(
       at('strokes.json'),

@@ -2,13 +2,14 @@ import { readFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { bandRadius, estimateAlpha } from '../core/cut/alpha.ts';
-import { cleanColours } from '../core/cut/foreground-colours.ts';
 import type { Stroke } from '../core/cut/strokes.ts';
 import { CutPicture } from '../core/cut/cut-picture.ts';
 import { CutSession } from '../core/cut/subject.ts';
 import { readSvg } from '../core/formats/svg/outlines.ts';
 import { UnreadableSvg } from '../core/formats/svg/tree.ts';
 import { alphaOfShapes, plainShape } from '../core/path/shapes.ts';
+import { colouredBy } from '../core/make/cut-piece.ts';
+import { asMuchAsThere, goneOn, onPlainGround, withColoursGoingOn } from '../core/pixels/emptiness.ts';
 import { boundsOf, cropRgba, type Bytes, type Rect, type Rgba } from '../core/pixels/raster.ts';
 import { learnedLook } from './learned.ts';
 import { readPicture, UsageError, writePng } from './pictures.ts';
@@ -80,10 +81,10 @@ export async function cut(args: string[]): Promise<Record<string, unknown>> {
   }
   const started = performance.now();
   const at = readPlace(values.at, picture);
-  const session = new CutSession(new CutPicture(picture, await learnedLook()));
+  const session = new CutSession(new CutPicture(onPlainGround(picture), await learnedLook()));
   const { mask } = session.solve({ answer, box, at, ...strokes });
   const masked = performance.now();
-  const alpha = estimateAlpha(picture, mask);
+  const alpha = estimateAlpha(withColoursGoingOn(picture), goneOn(mask, picture));
   const matted = performance.now();
   if (!boundsOf(mask))
     throw new UsageError(`Nothing was found in "${values.in}"; a box or strokes can show what to take.`);
@@ -106,12 +107,13 @@ async function writePiece(
   alpha: Bytes,
   facts: Record<string, unknown>,
 ): Promise<Record<string, unknown>> {
-  const bounds = boundsOf(alpha);
+  const taken = asMuchAsThere(alpha, picture);
+  const bounds = boundsOf(taken);
   if (!bounds) throw new UsageError(`Nothing of "${from}" lies inside.`);
-  const piece = cleanColours(picture, alpha);
+  const piece = colouredBy(picture, { alpha: taken, colours: null }, taken);
   await writePng(out!, trim ? cropRgba(piece, bounds) : piece);
-  if (alphaOut) await writePng(alphaOut, alpha);
-  const covered = alpha.data.reduce((sum, a) => sum + a, 0) / 255 / alpha.data.length;
+  if (alphaOut) await writePng(alphaOut, taken);
+  const covered = taken.data.reduce((sum, a) => sum + a, 0) / 255 / taken.data.length;
   const { width, height } = picture;
   return { width, height, covered: Number(covered.toFixed(4)), bounds, ...facts };
 }

@@ -2,8 +2,9 @@ import { parseArgs } from 'node:util';
 import { defaultChroma } from '../core/key/keyed.ts';
 import { defaultLuma } from '../core/key/light.ts';
 import { findScreenColour, type Rgb } from '../core/key/screen.ts';
+import { asMuchAsThere, withColoursGoingOn } from '../core/pixels/emptiness.ts';
 import { boundsOf, cropRgba } from '../core/pixels/raster.ts';
-import { keyed, type KeyRecipe } from '../core/make/cut-piece.ts';
+import { colouredBy, keyed, type KeyRecipe } from '../core/make/cut-piece.ts';
 import { readPicture, UsageError, writePng } from './pictures.ts';
 
 function readColour(text: string): Rgb {
@@ -39,7 +40,9 @@ export async function key(args: string[]): Promise<Record<string, unknown>> {
     unveil: { kind: 'unveil', black: 8 },
   };
   const started = performance.now();
-  const { colours, alpha } = keyed(picture, recipes[kind]);
+  const found = keyed(withColoursGoingOn(picture), recipes[kind]);
+  const alpha = asMuchAsThere(found.alpha, picture);
+  const colours = colouredBy(picture, found, alpha);
   const milliseconds = Math.round(performance.now() - started);
   const bounds = boundsOf(alpha);
   if (!bounds) throw new UsageError(`Nothing is left of "${values.in}" with this key.`);

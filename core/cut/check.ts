@@ -1,3 +1,4 @@
+import { shareOfThere, withColoursGoingOn } from '../pixels/emptiness.ts';
 import { cropBytes, growRect, makeBytes, unionRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { coverByDabs } from './cover.ts';
 import { noCare, withCare, type AlphaMark } from './edge-care.ts';
@@ -32,27 +33,31 @@ const rounds = 2;
  * Looks a piece's alpha (0..255) through for holes, specks, leftovers at the frame and fringes; the largest come first. What
  * mending them would leave behind is mended with them.
  * @param picture it was cut from, size of alpha; null where its colours are not the picture's, as after a key
+ * @param own the picture's own alpha, 0..255: what that leaves empty is no hole; null where all of it is opaque
  */
-export function checkPiece(alpha: Bytes, picture: Rgba | null): Finding[] {
-  const found = joinedNear(lookedThrough(alpha, picture)).sort((a, b) => b.size - a.size);
+export function checkPiece(alpha: Bytes, picture: Rgba | null, own: Bytes | null = null): Finding[] {
+  const found = joinedNear(lookedThrough(alpha, picture, own)).sort((a, b) => b.size - a.size);
   for (let round = 0; round < rounds && found.length > 0; round++) {
     const marks = found.flatMap((finding) => finding.marks);
-    const left = lookedThrough(withCare(alpha, noCare, marks), picture);
+    const left = lookedThrough(withCare(alpha, noCare, marks), picture, own);
     if (left.length === 0) break;
     for (const one of left) nearestTo(one, found).marks.push(...one.marks);
   }
   return found.slice(0, mostFindings);
 }
 
-function lookedThrough(alpha: Bytes, picture: Rgba | null): Finding[] {
+function lookedThrough(alpha: Bytes, picture: Rgba | null, own: Bytes | null): Finding[] {
   const { data } = alpha;
+  /** Whether most of a region is not the piece's to have. */
+  const isEmpty = ({ pixels, size }: Region): boolean =>
+    own !== null && 2 * pixels.reduce((sum, i) => sum + (own.data[i]! <= 127 ? 1 : 0), 0) > size;
   const solid = labelled(alpha, (i) => data[i]! > 127, false);
   const open = labelled(alpha, (i) => data[i]! <= 127, true);
   const largest = Math.max(0, ...solid.map((region) => region.size));
   const whole = solid.reduce((sum, region) => sum + region.size, 0);
   const findings: Finding[] = [];
   for (const region of open) {
-    if (region.touchesFrame || region.size < smallest || region.size > largestHole * whole) continue;
+    if (region.touchesFrame || region.size < smallest || region.size > largestHole * whole || isEmpty(region)) continue;
     findings.push({ kind: 'hole', ...factsOf(region), marks: marksFor(alpha, region, 'restore') });
   }
   for (const region of solid) {
@@ -60,7 +65,7 @@ function lookedThrough(alpha: Bytes, picture: Rgba | null): Finding[] {
     const kind = region.touchesFrame ? 'frame' : 'speck';
     findings.push({ kind, ...factsOf(region), marks: marksFor(alpha, region, 'wipe') });
   }
-  const fringe = picture && whole > 0 ? fringeOf(picture, alpha) : null;
+  const fringe = picture && whole > 0 ? fringeOf(withColoursGoingOn(picture), shareOfThere(alpha, picture)) : null;
   for (const region of fringe ? labelled(alpha, (i) => fringe.data[i] === 1, true) : []) {
     if (region.size < smallestFringe) continue;
     const marks = strokesAlong(region.pixels, alpha, region.bounds).map((stroke) => wiping(stroke));

@@ -1,3 +1,4 @@
+import { asMuchAsThere, noMoreThanThere, shareOfThere, withColoursGoingOn } from '../pixels/emptiness.ts';
 import { boxBlur, planeOfBytes, windowLeast, windowMost } from '../pixels/filters.ts';
 import {
   cropBytes,
@@ -43,10 +44,16 @@ export interface AlphaMark {
 }
 
 /**
- * Alpha (0..255) smoothed, grown or shrunk, softened, and with the marks of the brushes on it, in this order.
+ * Alpha (0..255) smoothed, grown or shrunk, softened, and with the marks of the brushes on it, in this order; nothing of it brings back
+ * what the picture leaves empty.
  * @param picture what the refining brush looks at; without it such marks do nothing
  */
 export function withCare(alpha: Bytes, care: EdgeCare, marks: readonly AlphaMark[], picture?: Rgba): Bytes {
+  const cared = caredFor(alpha, care, marks, picture);
+  return picture && cared !== alpha ? noMoreThanThere(cared, picture) : cared;
+}
+
+function caredFor(alpha: Bytes, care: EdgeCare, marks: readonly AlphaMark[], picture?: Rgba): Bytes {
   let out = alpha;
   if (care.smooth > 0) out = smoothed(out, care.smooth);
   if (care.grow !== 0) {
@@ -113,11 +120,12 @@ function softenAlong(out: Bytes, { stroke, soft }: AlphaMark): void {
 function refineAlong(picture: Rgba, out: Bytes, stroke: Stroke): void {
   const area = strokeArea(stroke, stroke.radius * 2, out);
   if (!area) return;
-  const part = cropBytes(out, area);
+  const seen = cropRgba(picture, area);
   const unknown = makeBytes(area.width, area.height);
   drawStroke(unknown, movedStroke(stroke, area.x, area.y), 1);
-  const refined = refineAlpha(cropRgba(picture, area), part, unknown);
-  pasteBytes(out, refined, area.x, area.y);
+  // The edge of what is there is no edge of the piece.
+  const refined = refineAlpha(withColoursGoingOn(seen), shareOfThere(cropBytes(out, area), seen), unknown);
+  pasteBytes(out, asMuchAsThere(refined, seen), area.x, area.y);
 }
 
 /** The rectangle a stroke can change, with a margin around its brush; null outside the picture. */

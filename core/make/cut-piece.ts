@@ -5,6 +5,7 @@ import type { Keyed } from '../key/keyed.ts';
 import { differenceKey } from '../key/difference.ts';
 import { lumaKey, unveil } from '../key/light.ts';
 import { alphaOfShapes, joined, startsFull } from '../path/shapes.ts';
+import { asMuchAsThere, shareOfThere, withColoursGoingOn } from '../pixels/emptiness.ts';
 import {
   alphaOf,
   boundsOf,
@@ -29,14 +30,17 @@ export type KeyRecipe = Extract<SingleRecipe, { kind: 'chroma' | 'luma' | 'unvei
 const keyKinds: readonly string[] = ['chroma', 'luma', 'unveil', 'whole'] satisfies KeyRecipe['kind'][];
 const isKeyRecipe = (recipe: SingleRecipe): recipe is KeyRecipe => keyKinds.includes(recipe.kind);
 
-/** What a recipe finds, before edge care. */
+/** What a recipe finds, before edge care: of a picture that brings its own alpha along, as much as there is. */
 export interface Found {
   alpha: Bytes;
   /** Colours that a key solved, known where their alpha is not 0; null where all colours are the picture's. */
   colours: Rgba | null;
 }
 
-/** How a step is found that needs more than the picture: the subject a session, masks and differences a file. */
+/**
+ * How a step is found that needs more than the picture: the subject a session, masks and differences a file. Its alpha is the share of
+ * what is there.
+ */
 export type FindStep = (step: RecipeStep) => Promise<Found>;
 
 /**
@@ -56,9 +60,15 @@ export async function findByFile(
     return { alpha: matte ? alphaOf(await load(matte)) : nothing, colours: null };
   }
   if (recipe.kind === 'mask')
-    return { alpha: maskOnPicture(alphaOf(await load(recipe.file)), recipe.x, recipe.y, picture), colours: null };
+    return {
+      alpha: shareOfThere(maskOnPicture(alphaOf(await load(recipe.file)), recipe.x, recipe.y, picture), picture),
+      colours: null,
+    };
   if (recipe.kind === 'difference')
-    return { alpha: differenceKey(picture, await load(recipe.ground), recipe), colours: null };
+    return {
+      alpha: differenceKey(withColoursGoingOn(picture), withColoursGoingOn(await load(recipe.ground), picture), recipe),
+      colours: null,
+    };
   throw new Error(
     'A subject can only be found in a still picture. Use colour, brightness or the difference for a clip.',
   );
@@ -78,10 +88,15 @@ export function maskOnPicture(mask: Bytes, x: number, y: number, picture: Rgba):
 }
 
 /**
- * All steps of a recipe joined in order.
+ * All steps of a recipe joined in order, and of that as much as the picture has: what it leaves empty stays empty.
  * @param find finds the steps that this cannot: subjects, masks and differences
  */
 export async function findPiece(picture: Rgba, recipe: CutRecipe, find: FindStep): Promise<Found> {
+  const { alpha, colours } = await joinedSteps(withColoursGoingOn(picture), recipe, find);
+  return { alpha: asMuchAsThere(alpha, picture), colours };
+}
+
+async function joinedSteps(picture: Rgba, recipe: CutRecipe, find: FindStep): Promise<Found> {
   const one = async (step: RecipeStep): Promise<Found> => {
     const single = step.recipe;
     if (single.kind === 'shape')
@@ -129,7 +144,9 @@ function withColoursOf(found: Found, before: Bytes, colours: Rgba | null): Rgba 
 export function colouredBy(picture: Rgba, found: Found, alpha: Bytes, clean = 1): Rgba {
   const known = found.colours;
   const missing = !known || alpha.data.some((a, i) => a > 0 && known.data[i * 4 + 3] === 0);
-  const colours = missing ? cleanedBy(picture, alpha, clean) : makeRgba(picture.width, picture.height);
+  const colours = missing
+    ? cleanedBy(withColoursGoingOn(picture), shareOfThere(alpha, picture), clean)
+    : makeRgba(picture.width, picture.height);
   for (let i = 0; i < alpha.data.length; i++) {
     if (known && known.data[i * 4 + 3]! > 0)
       for (let c = 0; c < 3; c++) colours.data[i * 4 + c] = known.data[i * 4 + c]!;

@@ -1,5 +1,6 @@
 import { brushWeight, drawStroke, movedStroke, type Stroke } from '../cut/strokes.ts';
 import { dilate } from '../pixels/distance.ts';
+import { withColoursGoingOn } from '../pixels/emptiness.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { alphaOf, boundsOf, cropRgba, makeBytes, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
 import { holeUnder, rebuildBehind, type Behind, type LiftedAlpha } from '../rebuild/behind.ts';
@@ -181,7 +182,7 @@ async function behindInputs({ document, picture, load }: PlateWork, lifting: Lif
   const pieces: LiftedAlpha[] = [];
   const shadows: { piece: string; region: Stroke[] }[] = [];
   const alphas = new Map<string, Bytes>();
-  let ground = await load(picture.file);
+  let ground = withColoursGoingOn(await load(picture.file));
   // What a key took stood before a screen; nothing behind it is rebuilt.
   const solid = document.pieces.filter((p) => p.recipe.kind === 'shadow' || standsInPicture(p.recipe));
   for (const piece of solid.filter((p) => p.picture === picture.id)) {

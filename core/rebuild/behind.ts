@@ -1,6 +1,7 @@
 import { bandRadius } from '../cut/alpha.ts';
 import { drawStroke, type Stroke } from '../cut/strokes.ts';
 import type { Progress } from '../pixels/progress.ts';
+import { emptyLike, notEmpty } from '../pixels/emptiness.ts';
 import { makeBytes, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { rebuild, type Preview } from './fill.ts';
 import { barredBy, noGuides, type Guides } from './guides.ts';
@@ -34,7 +35,7 @@ export interface BehindRequest {
 }
 
 export interface Behind {
-  /** The picture with all pieces rebuilt away and all shadows lightened away. */
+  /** The picture with all pieces rebuilt away and all shadows lightened away; what it leaves empty stays empty. */
   plate: Rgba;
   /** 1 where the plate was made anew. */
   hole: Bytes;
@@ -54,7 +55,10 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
   const hole = request.hole ?? (await holeUnder(request, progress));
   const regions = shadows.map((strokes) => regionOf(strokes, picture));
   const barred = barredBy(guides, width, height);
-  if (photo) return behindByPhoto({ picture, hole, regions, photo, seed }, progress, preview);
+  if (photo) {
+    const made = await behindByPhoto({ picture, hole, regions, photo, seed }, progress, preview);
+    return { ...made, plate: emptyLike(made.plate, picture) };
+  }
   const made: Behind['shadows'] = [];
   let ground = picture;
   for (const region of regions) {
@@ -64,7 +68,7 @@ export async function rebuildBehind(request: BehindRequest, progress?: Progress,
     made.push(parted.shadow);
   }
   const plate = await rebuild({ picture: ground, hole, seed, barred, lines: guides.lines, seen }, progress, preview);
-  return { plate, hole, shadows: made };
+  return { plate: emptyLike(plate, picture), hole, shadows: made };
 }
 
 interface ByPhoto {
@@ -111,10 +115,11 @@ export async function holeUnder(
   return withoutCrumbs(remains ? united(hole, remains) : hole, (2 * rim) ** 2);
 }
 
-function regionOf(strokes: readonly Stroke[], { width, height }: Rgba): Bytes {
-  const region = makeBytes(width, height);
+/** Where a shadow may lie: on what the picture shows. */
+function regionOf(strokes: readonly Stroke[], picture: Rgba): Bytes {
+  const region = makeBytes(picture.width, picture.height);
   for (const stroke of strokes) drawStroke(region, stroke, 1);
-  return region;
+  return notEmpty(region, picture);
 }
 
 const united = (a: Bytes, b: Bytes): Bytes => ({ ...a, data: a.data.map((v, i) => v | b.data[i]!) });

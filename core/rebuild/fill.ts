@@ -1,6 +1,16 @@
+import { emptinessOf, orEmpty, withColoursGoingOn } from '../pixels/emptiness.ts';
 import { checkpoint, type Progress } from '../pixels/progress.ts';
 import { seededRandom, type RandomStream } from '../pixels/random.ts';
-import { boundsOf, cropBytes, cropRgba, growRect, type Bytes, type Rect, type Rgba } from '../pixels/raster.ts';
+import {
+  boundsOf,
+  cropBytes,
+  cropRgba,
+  growRect,
+  makeBytes,
+  type Bytes,
+  type Rect,
+  type Rgba,
+} from '../pixels/raster.ts';
 import { blendSeams, type Relit } from './blend.ts';
 import { copyBest } from './copy-best.ts';
 import type { GuideLine } from './guides.ts';
@@ -49,23 +59,46 @@ export type Preview = (picture: Rgba) => void;
  * by graph cut at a small size (He & Sun 2012). From there up, multi-scale patch voting (Wexler, Shechtman & Irani 2007)
  * with PatchMatch; at full size every pixel is copied whole and seams are joined in the gradient domain. In a very large picture
  * that is done at half its size or less, and what was found is copied at full size. Pixels outside the hole are returned
- * unchanged.
+ * unchanged; of what is empty there nothing is copied.
  * @throws NothingToContinue when no whole patch lies outside the hole; Cancelled
  */
-export async function rebuild(request: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
-  const area = areaAround(request);
-  if (!area) return { ...request.picture, data: new Uint8ClampedArray(request.picture.data) };
+export async function rebuild(asked: RebuildRequest, progress?: Progress, preview?: Preview): Promise<Rgba> {
+  const area = areaAround(asked);
+  if (!area) return { ...asked.picture, data: new Uint8ClampedArray(asked.picture.data) };
   const halvings = halvingsFor(area);
   const memory = new PatchMemory();
   try {
-    if (halvings === 0) return (await rebuildIn(memory, request, area, progress, preview)).picture;
+    const request = withEmptiness(asked);
+    if (halvings === 0) return onlyIn(asked, (await rebuildIn(memory, request, area, progress, preview)).picture);
     const smaller = await smallerRequest(request, halvings, progress);
     await checkpoint(progress);
     const made = await rebuildIn(memory, smaller, areaAround(smaller)!, progress, preview);
-    return await enlargedCopies(request, halvings, made.picture, made.copies(), progress);
+    return onlyIn(asked, await enlargedCopies(request, halvings, made.picture, made.copies(), progress));
   } finally {
     memory.release();
   }
+}
+
+/**
+ * From what the picture leaves empty nothing is copied, and the colours around the hole go on into it: so the hole ends there as if the
+ * picture did not.
+ */
+function withEmptiness(request: RebuildRequest): RebuildRequest {
+  const { picture, hole, barred } = request;
+  if (!emptinessOf(picture)) return request;
+  const known = { ...picture, data: picture.data.slice() };
+  for (let i = 0; i < hole.data.length; i++) if (hole.data[i]) known.data[i * 4 + 3] = 0;
+  const none = barred ?? makeBytes(picture.width, picture.height);
+  return { ...request, picture: withColoursGoingOn(picture, known), barred: orEmpty(none, picture) };
+}
+
+/** What was made in the hole; the rest is the picture. */
+function onlyIn({ picture, hole }: RebuildRequest, made: Rgba): Rgba {
+  if (!emptinessOf(picture)) return made;
+  const out = { ...picture, data: picture.data.slice() };
+  for (let i = 0; i < hole.data.length; i++)
+    if (hole.data[i]) out.data.set(made.data.subarray(i * 4, i * 4 + 4), i * 4);
+  return out;
 }
 
 /** What is looked at for a hole: itself and as much again around it; null where there is none. */

@@ -1,6 +1,7 @@
 import { coverByDabs } from '../cut/cover.ts';
 import { movedStroke, type Stroke } from '../cut/strokes.ts';
 import { dilate } from '../pixels/distance.ts';
+import { notEmpty, withColoursGoingOn } from '../pixels/emptiness.ts';
 import type { Progress } from '../pixels/progress.ts';
 import {
   boundsOf,
@@ -44,7 +45,8 @@ export async function findShadow(picture: Rgba, alpha: Bytes, progress?: Progres
   // A thing that is small in its picture is looked at from as near as a large one.
   const room = Math.ceil(1.2 * Math.max(piece.width, piece.height)) + 24;
   const area = growRect(piece, room, picture.width, picture.height);
-  const found = await shadowNear(cropRgba(picture, area), cropBytes(solid, area), progress);
+  const near = withColoursGoingOn(cropRgba(picture, area));
+  const found = await shadowNear(near, cropBytes(solid, area), progress);
   return found && found.map((stroke) => movedStroke(stroke, -area.x, -area.y));
 }
 
@@ -58,7 +60,7 @@ async function shadowNear(picture: Rgba, solid: Bytes, progress?: Progress): Pro
   const bounds = boundsOf(mask);
   if (!bounds) return null;
   const under = holeBehind(mask, 2);
-  const region = groundAround(mask, bounds);
+  const region = notEmpty(groundAround(mask, bounds), small);
   const room = region.data.reduce((sum, v, i) => sum + (v | under.data[i]!), 0) / region.data.length;
   if (room > 0.6) return null;
   // What hovers throws its shadow a little apart.

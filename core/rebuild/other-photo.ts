@@ -1,3 +1,4 @@
+import { orEmpty } from '../pixels/emptiness.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, makeRgba, type Bytes, type Rgba } from '../pixels/raster.ts';
 import { alignPictures } from './align.ts';
@@ -18,9 +19,10 @@ export async function fillFromPhoto(
   preview?: Preview,
 ): Promise<Rgba> {
   const { picture, hole, other, seed } = request;
-  const at = await alignPictures(picture, other, hole, progress);
+  const unknown = orEmpty(hole, picture);
+  const at = await alignPictures(picture, other, unknown, progress);
   const laid = laidOver(picture, other, at);
-  const exposure = exposureBetween(picture, laid, hole);
+  const exposure = exposureBetween(picture, laid, unknown);
   const { width, height } = picture;
   const under = makeBytes(width, height);
   const rest = makeBytes(width, height);

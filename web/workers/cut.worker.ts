@@ -1,10 +1,10 @@
 import '../data/without-eval.ts';
 import { checkPiece, type Finding } from '../../core/cut/check.ts';
-import { cleanColours } from '../../core/cut/foreground-colours.ts';
 import { movedStroke } from '../../core/cut/strokes.ts';
 import { thinLine } from '../../core/cut/thin-line.ts';
 import { temporalMedian } from '../../core/key/difference.ts';
 import { distanceHistogram, lumaHistogram } from '../../core/key/histogram.ts';
+import { asMuchAsThere, emptinessOf } from '../../core/pixels/emptiness.ts';
 import { Cancelled } from '../../core/pixels/progress.ts';
 import {
   alphaOf,
@@ -106,7 +106,7 @@ const handle = (message: Order): Promise<void> =>
     lift: (order) => lift(opened(), order),
     check: async ({ request }) => {
       const { shown, keyed, picture } = opened();
-      const findings = shown ? checkPiece(shown, keyed ? null : picture) : [];
+      const findings = shown ? checkPiece(shown, keyed ? null : picture, emptinessOf(picture)?.own) : [];
       answer({ kind: 'checked', request, findings: findings.map(sent) });
     },
   });
@@ -255,23 +255,25 @@ async function solvePlain(state: OpenPicture, request: number, recipe: SubjectRe
   state.keyed = false;
   if (subject.stale) {
     const { x, y } = subject.stale;
-    await sendPart(request, 'mask', x, y, binaryAlpha(cropBytes(mask, subject.stale)), null, started);
+    const part = asMuchAsThere(binaryAlpha(cropBytes(mask, subject.stale)), state.picture, x, y);
+    await sendPart(request, 'mask', x, y, part, null, started);
   }
   await stopIfCancelled(request);
   if (overtaken(request)) return;
   const send = async (area: Rect | null): Promise<void> => {
     if (!area) return;
-    const part = cropBytes(subject.alpha!, area);
-    await sendPart(request, 'alpha', area.x, area.y, part, cleanColours(cropRgba(state.picture, area), part), started);
+    const part = asMuchAsThere(cropBytes(subject.alpha!, area), state.picture, area.x, area.y);
+    const colours = colouredBy(cropRgba(state.picture, area), { alpha: part, colours: null }, part);
+    await sendPart(request, 'alpha', area.x, area.y, part, colours, started);
   };
   await send(state.refresh(subject, mask));
-  state.shown = subject.alpha;
+  state.shown = asMuchAsThere(subject.alpha!, state.picture);
   if (!subject.settled) {
     await quiet();
     if (overtaken(request)) return;
     await send(await state.settle(subject, mask, () => stopIfLeft(request)));
   }
-  const alpha = subject.alpha!;
+  const alpha = asMuchAsThere(subject.alpha!, state.picture);
   state.shown = alpha;
   answer({ kind: 'solved', request, bounds: boundsOf(alpha), share: shareOf(alpha), histogram: null, screen: null });
 }

@@ -4,6 +4,7 @@ import { LiveWire } from '../../core/cut/live-wire.ts';
 import { CutPicture } from '../../core/cut/cut-picture.ts';
 import { CutSession } from '../../core/cut/subject.ts';
 import type { Look } from '../../core/learned/subject-networks.ts';
+import { goneOn, onPlainGround, withColoursGoingOn } from '../../core/pixels/emptiness.ts';
 import { halvedTo } from '../../core/pixels/resample.ts';
 import { doneInSteps } from '../../core/pixels/steps.ts';
 import { alphaOf, boundsOf, growRect, unionRect, type Bytes, type Rect, type Rgba } from '../../core/pixels/raster.ts';
@@ -20,6 +21,7 @@ export interface Subject {
   session: CutSession;
   /** What it was asked for last. */
   strokes: Pick<SubjectRecipe, 'keep' | 'drop'>;
+  /** As if nothing of the picture were empty. */
   alpha: Bytes | null;
   /** What changed since alpha was last estimated. */
   stale: Rect | null;
@@ -43,6 +45,8 @@ export class OpenPicture {
   keyed = false;
 
   private readonly cut: CutPicture;
+  /** With colours where the picture is empty: the edge of what is there is no edge of a piece. */
+  private readonly whole: Rgba;
 
   /** @param name what it is, in the words of its files  @param look what networks see in it */
   constructor(
@@ -52,7 +56,8 @@ export class OpenPicture {
     /** Which frame of a clip it is. */
     private readonly frame = 0,
   ) {
-    this.cut = new CutPicture(picture, look);
+    this.cut = new CutPicture(onPlainGround(picture), look);
+    this.whole = withColoursGoingOn(picture);
     this.beforehand = [() => this.cut.coarse('subject')];
     if (picture.width * picture.height <= soonFound)
       this.beforehand.push(() => this.subjectAt('first', { keep: [], drop: [] }).session.begin());
@@ -88,14 +93,14 @@ export class OpenPicture {
     return subject;
   }
 
-  /** The hard mask of a step's subject; what changed is remembered until its alpha is asked for. */
+  /** The hard mask of a step's subject, going on into what is empty; what changed is remembered until its alpha is asked for. */
   subjectOf(step: string, recipe: SubjectRecipe): { subject: Subject; mask: Bytes } {
     const subject = this.subjectAt(step, recipe);
     subject.strokes = recipe;
     const { mask, changed } = subject.session.solve(recipe);
     subject.stale = unionRect(subject.stale, changed);
     if (changed) subject.settled = false;
-    return { subject, mask };
+    return { subject, mask: goneOn(mask, this.picture) };
   }
 
   /**
@@ -108,7 +113,7 @@ export class OpenPicture {
     if (!subject.stale && subject.alpha) return null;
     const stale = subject.stale ?? { x: 0, y: 0, width, height };
     const area = growRect(stale, bandRadius(width, height) * 5, width, height);
-    subject.alpha = alphaWithLines(this.picture, mask, subject.strokes, area, subject.alpha ?? undefined);
+    subject.alpha = alphaWithLines(this.whole, mask, subject.strokes, area, subject.alpha ?? undefined);
     subject.stale = null;
     subject.settled = area.width === width && area.height === height;
     return area;
@@ -121,7 +126,7 @@ export class OpenPicture {
   async settle(subject: Subject, mask: Bytes, between: () => Promise<void>): Promise<Rect | null> {
     if (subject.settled) return null;
     const before = subject.alpha;
-    subject.alpha = await doneInSteps(alphaWithLinesInSteps(this.picture, mask, subject.strokes), between);
+    subject.alpha = await doneInSteps(alphaWithLinesInSteps(this.whole, mask, subject.strokes), between);
     subject.stale = null;
     subject.settled = true;
     if (!before) return { x: 0, y: 0, width: mask.width, height: mask.height };
