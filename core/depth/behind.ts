@@ -1,4 +1,5 @@
 import { dilate } from '../pixels/distance.ts';
+import { emptyLike, withColoursGoingOn } from '../pixels/emptiness.ts';
 import { windowLeast } from '../pixels/filters.ts';
 import { eachNeighbour } from '../pixels/neighbours.ts';
 import { makePlane, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
@@ -52,13 +53,13 @@ export async function behindSteps(picture: Rgba, map: Plane, fill: FillSteps): P
     height,
     data: Uint8Array.from(way, (v) => (v <= most ? 1 : 0)),
   });
-  const filled = await fill(picture, {
+  const filled = await fill(withColoursGoingOn(picture), {
     hole: dilate(closerThan(never - 1), mixed),
     seen: dilate(closerThan(uncovered * longer), mixed),
   });
   const finer = Math.min(1, (finerThanMap * Math.max(map.width, map.height)) / longer);
   const size = [width, height].map((side) => Math.max(1, Math.round(side * finer))) as [number, number];
-  return { picture: filled, map: enlargedPlane(evenedOut(whole, far, way), ...size) };
+  return { picture: emptyLike(filled, picture), map: enlargedPlane(evenedOut(whole, far, way), ...size) };
 }
 
 /** A way that is never reached. */

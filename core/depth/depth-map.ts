@@ -1,4 +1,5 @@
 import type { Progress } from '../pixels/progress.ts';
+import { withColoursGoingOn } from '../pixels/emptiness.ts';
 import { averagedTo } from '../pixels/resample.ts';
 import { solvedSizeOf, spreadOverEdges } from './spread.ts';
 import { type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
@@ -26,7 +27,7 @@ export async function drawnDepth(picture: Rgba, strokes: readonly DepthStroke[],
     wanted[i] = wanted[i]! + 1e-6 * 0.5;
     anchor[i] = anchor[i]! + 1e-6;
   }
-  return spreadOverEdges(averagedTo(picture, width, height), wanted, anchor, progress);
+  return spreadOverEdges(averagedTo(withColoursGoingOn(picture), width, height), wanted, anchor, progress);
 }
 
 /** Ties everything under a stroke to its closeness; later strokes win where they cross. */

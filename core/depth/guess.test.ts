@@ -125,4 +125,28 @@ describe('guessed depth', () => {
     expect(step).to.be.above(0.3);
     expect(at(95) - at(86)).to.be.above(0.5 * step);
   });
+
+  it('does not take what a picture leaves empty for something dark', async () => {
+    const { picture } = await renderScene({
+      scene: 'breakwater',
+      width: 210,
+      height: 140,
+      samples: 1,
+      threads: 2,
+      withSubject: true,
+    });
+    const whole = (await guessedDepth(picture, blind)).map;
+    const data = picture.data.slice();
+    const empty = (i: number): boolean => i % 210 > 150;
+    for (let i = 0; i < 210 * 140; i++) if (empty(i)) data.set([0, 0, 0, 0], i * 4);
+    const { map } = await guessedDepth({ ...picture, data }, blind);
+    const [a, b] = [enlargedPlane(whole, 210, 140), enlargedPlane(map, 210, 140)];
+    let [sum, count] = [0, 0];
+    for (let i = 0; i < a.data.length; i++) {
+      if (empty(i) || i % 210 < 110) continue;
+      sum += Math.abs(a.data[i]! - b.data[i]!);
+      count++;
+    }
+    expect(sum / count, 'beside it').to.be.below(0.03);
+  });
 });

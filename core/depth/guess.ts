@@ -1,6 +1,7 @@
 import type { Look } from '../learned/subject-networks.ts';
 import { boxBlur, windowLeast } from '../pixels/filters.ts';
 import { lumaOf } from '../pixels/color.ts';
+import { onPlainGround, withColoursGoingOn } from '../pixels/emptiness.ts';
 import { eachNeighbour } from '../pixels/neighbours.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { makePlane, type Plane, type Rgba } from '../pixels/raster.ts';
@@ -31,7 +32,7 @@ export interface DepthGuess {
  */
 export async function guessedDepth(picture: Rgba, look: Look, progress?: Progress): Promise<DepthGuess> {
   const { width, height } = solvedSizeOf(picture);
-  const small = averagedTo(picture, width, height);
+  const small = averagedTo(withColoursGoingOn(picture), width, height);
   const luma = makePlane(width, height);
   for (let i = 0; i < luma.data.length; i++)
     luma.data[i] = lumaOf(small.data[i * 4]!, small.data[i * 4 + 1]!, small.data[i * 4 + 2]!);
@@ -40,7 +41,7 @@ export async function guessedDepth(picture: Rgba, look: Look, progress?: Progres
   const horizon = across ?? sky?.ends ?? usualHorizon;
   const clear = clearnessOf(small);
   const sharp = sharpnessOf(luma);
-  const seen = look(picture).map((map) => enlargedPlane(map, width, height));
+  const seen = look(onPlainGround(picture)).map((map) => enlargedPlane(map, width, height));
   const count = width * height;
   const [wanted, tie] = [new Float32Array(count), new Float32Array(count)];
   for (let i = 0; i < count; i++) {

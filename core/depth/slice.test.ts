@@ -106,4 +106,35 @@ describe('slices', () => {
     const sky = [...background.data.subarray(at(220, 20) * 4, at(220, 20) * 4 + 3)];
     expect(sky).to.deep.equal([...street().data.subarray(at(220, 20) * 4, at(220, 20) * 4 + 3)]);
   });
+
+  it('are as empty as the picture, however its colours go on below, and none is made of what is empty', async () => {
+    const opaque = street();
+    const picture: Rgba = { ...opaque, data: opaque.data.slice() };
+    /** It ends, over four pixels, in the middle of the house; the file says red there. */
+    const own = (x: number): number => Math.round(255 * Math.max(0, Math.min(1, (120 - x) / 4)));
+    for (let i = 0; i < width * height; i++) {
+      const a = own(i % width);
+      picture.data.set(a === 0 ? [255, 0, 0, 0] : [...opaque.data.subarray(i * 4, i * 4 + 3), a], i * 4);
+    }
+    const { slices, background } = await slicedByDepth(picture, roughDepth(), 3, plainFill);
+    const full = await slicedByDepth(opaque, roughDepth(), 3, plainFill);
+    expect(slices.length).to.equal(full.slices.length);
+    for (let i = 0; i < width * height; i++) {
+      expect(background.data[i * 4 + 3], 'background').to.equal(own(i % width));
+      for (const { alpha, colours: shown } of slices) {
+        expect(alpha.data[i])
+          .to.be.at.most(own(i % width))
+          .and.to.equal(shown.data[i * 4 + 3]);
+        if (alpha.data[i]! > 0) expect(shown.data[i * 4]! - shown.data[i * 4 + 1]!, 'no red').to.be.below(120);
+      }
+    }
+    const at = (x: number, y: number): number => y * width + x;
+    for (const [k, { alpha }] of slices.entries())
+      for (const [x, y] of [
+        [60, 100],
+        [100, 80],
+        [110, 60],
+      ] as const)
+        expect(alpha.data[at(x, y)], `${k} at ${x}, ${y}`).to.equal(full.slices[k]!.alpha.data[at(x, y)]);
+  });
 });

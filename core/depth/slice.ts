@@ -1,5 +1,6 @@
 import { squaredDistance } from '../pixels/distance.ts';
 import { eachNeighbour } from '../pixels/neighbours.ts';
+import { asMuchAsThere, emptyLike, withColoursGoingOn } from '../pixels/emptiness.ts';
 import type { Progress } from '../pixels/progress.ts';
 import { makeBytes, type Bytes, type Plane, type Rgba } from '../pixels/raster.ts';
 import { depthRegions } from './regions.ts';
@@ -26,7 +27,8 @@ export type FillHole = (picture: Rgba, hole: Bytes) => Promise<Rgba>;
 /**
  * Slices a picture by its depth map into at most `count` layers, the last of them the background. Each slice is made of
  * whole things. From near to far it is taken off and what was behind it is rebuilt, there as far as what surrounds it, so
- * that every layer is whole behind those before it. All laid over one another are the picture again.
+ * that every layer is whole behind those before it. All laid over one another are the picture again; what that leaves empty
+ * is empty in each of them.
  * @throws Cancelled, NothingToContinue
  */
 export async function slicedByDepth(
@@ -38,7 +40,7 @@ export async function slicedByDepth(
 ): Promise<SlicedPicture> {
   const { bands, closeness } = depthRegions(picture, map, count);
   const slices: Slice[] = [];
-  let plate = picture;
+  let plate = withColoursGoingOn(picture);
   let rest = bands;
   for (let band = 0; band < closeness.length - 1; band++) {
     progress?.report?.(`Slice ${band + 1} of ${closeness.length - 1}`, band / (closeness.length - 1));
@@ -46,11 +48,11 @@ export async function slicedByDepth(
     if (!soft) continue;
     const hole = { ...soft, data: soft.data.map((v) => (v > 0 ? 1 : 0)) };
     const behind = await fill(plate, hole);
-    slices.push({ ...unmixed(plate, soft, behind), closeness: closeness[band]! });
+    slices.push({ ...asFarAsThere(unmixed(plate, soft, behind), picture), closeness: closeness[band]! });
     rest = handedOn(rest, band);
     plate = behind;
   }
-  return { slices, background: plate, backgroundCloseness: closeness.at(-1)! };
+  return { slices, background: emptyLike(plate, picture), backgroundCloseness: closeness.at(-1)! };
 }
 
 /** Pixels beyond its border that go with a slice: they are mixed of it and what is behind. */
@@ -94,6 +96,12 @@ function unmixed(picture: Rgba, alpha: Bytes, behind: Rgba): { colours: Rgba; al
     colours.data[i * 4 + 3] = own;
   }
   return { colours, alpha: raised };
+}
+
+function asFarAsThere({ colours, alpha }: Pick<Slice, 'colours' | 'alpha'>, picture: Rgba) {
+  const there = asMuchAsThere(alpha, picture);
+  if (there !== alpha) there.data.forEach((a, i) => (colours.data[i * 4 + 3] = a));
+  return { colours, alpha: there };
 }
 
 /** The bands once one was taken off: what is rebuilt behind it is as far as the nearest that is left beside it. */

@@ -89,4 +89,15 @@ describe('what opens behind a picture seen pixel by pixel', () => {
         if (inside < 0.05 * width) expect(map.data[at], `${x} ${y}`).to.be.below(0.02);
       }
   });
+
+  it('is as empty as the picture: nothing comes to light where that shows nothing', async () => {
+    const data = scene.data.slice();
+    for (let i = 0; i < width * height; i++) if (i % width > 100) data.set([255, 0, 0, 0], i * 4);
+    const half = { ...scene, data };
+    const behind = (await behindSteps(half, steps, (picture, hole) => rebuild({ picture, ...hole, seed: 1 })))!;
+    for (let i = 0; i < width * height; i++) expect(behind.picture.data[i * 4 + 3]).to.equal(data[i * 4 + 3]);
+    // Stripes go on under the disc up to where the picture ends.
+    const [r, g] = behind.picture.data.subarray((60 * width + 98) * 4, (60 * width + 98) * 4 + 2);
+    expect(r! - g!).to.be.below(0);
+  });
 });

@@ -9,7 +9,7 @@ import { distanceIn, placeInDepth, slicedRelief } from '../../core/edits/depth-e
 import { groundAt } from '../../core/depth/guess.ts';
 import { valueAt } from '../../core/motion/property.ts';
 import { CutClient, NothingBehind } from '../workers/cut-client.ts';
-import { guessDepth, sliceDepth } from '../workers/depth-client.ts';
+import { guessDepth, NothingFarther, sliceDepth } from '../workers/depth-client.ts';
 import { uploadPixels } from './api.ts';
 import { newId } from './project.ts';
 import { storedLift, storedSlices } from './stored-plate.ts';
@@ -44,7 +44,7 @@ class Sequence {
  * @returns one edit with all of it; null when it was cancelled
  */
 export async function makeItMove(before: Document, picture: Picture, listener: MakingListener): Promise<Edit | null> {
-  const { progress, signal } = listener;
+  const { signal } = listener;
   const made = new Sequence(before);
   const shot = before.shots[0]!.id;
   const stop = new Promise<null>((resolve) => signal.addEventListener('abort', () => resolve(null), { once: true }));
@@ -56,23 +56,40 @@ export async function makeItMove(before: Document, picture: Picture, listener: M
   if (!layers.some(({ source }) => source.kind === 'background' && source.picture === picture.id))
     made.add(hangPicture(picture.id, newId('layer')));
 
+  if (!(await inDepth(made, picture, subject, listener))) return null;
+  made.add(startMove(shot, 'push', subject.layer));
+  return { name: 'Make it move', apply: (document) => made.edits.reduce((now, edit) => edit.apply(now), document) };
+}
+
+/**
+ * Guesses how near everything is that the subject leaves, slices it, and hangs the slices. What is all one thing, as a picture that was
+ * cut out before, stays one layer.
+ * @returns false when it was cancelled
+ */
+async function inDepth(made: Sequence, picture: Picture, subject: Lifted, listener: MakingListener): Promise<boolean> {
+  const { progress, signal } = listener;
+  const shot = made.document.shots[0]!.id;
   progress('Guessing near and far', begins.guess);
   const plate = made.document.pictures.find(({ id }) => id === picture.id)!;
   const file = plate.background?.steps.at(-1)?.file ?? plate.file;
   const guessing = guessDepth(file);
   signal.addEventListener('abort', () => guessing.cancel(), { once: true });
   const guess = await guessing.answer;
-  if (!guess) return null;
+  if (!guess) return false;
   const map = await uploadPixels(guess.map);
 
   const slicing = sliceDepth(file, map, bands, true, (doing, share) =>
     progress(doing, begins.slice + (begins.move - begins.slice) * share),
   );
   signal.addEventListener('abort', () => slicing.cancel(), { once: true });
-  const sliced = await slicing.answer;
-  if (!sliced) return null;
+  const sliced = await slicing.answer.catch((error: unknown) => {
+    if (error instanceof NothingFarther) return 'one thing' as const;
+    throw error;
+  });
+  if (!sliced) return false;
+  if (sliced === 'one thing') return !signal.aborted;
   const { slices, background } = await storedSlices(sliced);
-  if (signal.aborted) return null;
+  if (signal.aborted) return false;
 
   progress('Framing the move', begins.move);
   const behind = made.document.shots[0]!.layers.find(
@@ -90,8 +107,7 @@ export async function makeItMove(before: Document, picture: Picture, listener: M
       distanceIn(valueAt(behind.depth, 0), subject.closeness(guess.horizon ?? 0.4)),
     ),
   );
-  made.add(startMove(shot, 'push', subject.layer));
-  return { name: 'Make it move', apply: (document) => made.edits.reduce((now, edit) => edit.apply(now), document) };
+  return true;
 }
 
 interface Lifted {

@@ -5,6 +5,14 @@ type Finished<Kind> = Extract<DepthAnswer, { kind: Kind }>;
 
 export type SlicedPictures = Finished<'sliced'>;
 
+/** Thrown where what is near covers so much that nothing is left to continue behind it. */
+export class NothingFarther extends Error {
+  constructor() {
+    super('What is near covers nearly everything: nothing is left to go on behind it. The layer can move as it is.');
+    this.name = 'NothingFarther';
+  }
+}
+
 export interface DepthJob<Result> {
   /** Resolves to null when the work was cancelled. */
   answer: Promise<Result | null>;
@@ -29,7 +37,7 @@ function ask<Kind extends 'map' | 'sliced' | 'behind'>(
         map: end,
         sliced: end,
         behind: end,
-        failed: ({ message }) => reject(new Error(message)),
+        failed: ({ message, nothingBehind }) => reject(nothingBehind ? new NothingFarther() : new Error(message)),
       });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The depth map could not be computed.'));

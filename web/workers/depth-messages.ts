@@ -44,6 +44,7 @@ export const depthAnswerSchema = z.discriminatedUnion('kind', [
   }),
   /** Null where nothing stands before anything. */
   z.object({ kind: z.literal('behind'), behind: z.object({ picture: blob, depth: blob }).nullable() }),
-  z.object({ kind: z.literal('failed'), message: z.string() }),
+  /** `nothingBehind`: what is to be taken off leaves nothing to continue from. */
+  z.object({ kind: z.literal('failed'), message: z.string(), nothingBehind: z.boolean() }),
 ]);
 export type DepthAnswer = z.infer<typeof depthAnswerSchema>;

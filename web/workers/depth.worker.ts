@@ -6,7 +6,7 @@ import { slicedByDepth } from '../../core/depth/slice.ts';
 import { readDepthPng, writeDepthPng } from '../../core/formats/depth-png.ts';
 import type { Bytes, Plane, Rgba } from '../../core/pixels/raster.ts';
 import { quickFill } from '../../core/rebuild/quick-fill.ts';
-import { rebuild } from '../../core/rebuild/fill.ts';
+import { NothingToContinue, rebuild } from '../../core/rebuild/fill.ts';
 import { byKind } from './by-kind.ts';
 import { depthRequestSchema, type DepthAnswer, type DepthRequest } from './depth-messages.ts';
 import { learnedLook } from './learned.ts';
@@ -18,7 +18,8 @@ const answer = (message: DepthAnswer): void => self.postMessage(message);
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const message = depthRequestSchema.parse(data);
   handle(message).catch((error: unknown) => {
-    answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+    const message = error instanceof Error ? error.message : String(error);
+    answer({ kind: 'failed', message, nothingBehind: error instanceof NothingToContinue });
   });
 };
 
