@@ -38,9 +38,9 @@ export async function slicedByDepth(
   fill: FillHole,
   progress?: Progress,
 ): Promise<SlicedPicture> {
-  const { bands, closeness } = depthRegions(picture, map, count);
-  const slices: Slice[] = [];
   let plate = withColoursGoingOn(picture);
+  const { bands, closeness } = depthRegions(plate, map, count);
+  const slices: Slice[] = [];
   let rest = bands;
   for (let band = 0; band < closeness.length - 1; band++) {
     progress?.report?.(`Slice ${band + 1} of ${closeness.length - 1}`, band / (closeness.length - 1));
