@@ -15,7 +15,7 @@ import {
 } from '../pixels/raster.ts';
 import { noiseLevel } from '../pixels/noise-level.ts';
 import { denoised } from '../pixels/non-local-means.ts';
-import { halve, halveMask } from '../pixels/resample.ts';
+import { halve, halveMask, resizedMask } from '../pixels/resample.ts';
 import { doneAtOnce, type Steps } from '../pixels/steps.ts';
 import { boundaryBand } from './band.ts';
 import { enlargedAlpha } from './enlarged-alpha.ts';
@@ -36,12 +36,22 @@ export function bandRadius(width: number, height: number): number {
 export const estimateAlpha = (picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Bytes =>
   doneAtOnce(alphaInSteps(picture, mask, rect, previous));
 
-/** The same in steps of a moment. */
-export function* alphaInSteps(picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Steps<Bytes> {
+/**
+ * The same in steps of a moment.
+ * @param said 1 where somebody said what the mask is, so that no edge is sought but a lens's own along its border; 2 where there is none of
+ * that either; null where nobody said anything
+ */
+export function* alphaInSteps(
+  picture: Rgba,
+  mask: Bytes,
+  rect?: Rect,
+  previous?: Bytes,
+  said: Bytes | null = null,
+): Steps<Bytes> {
   const { width, height } = picture;
   const radius = bandRadius(width, height);
   const wanted = rect ?? { x: 0, y: 0, width, height };
-  if (width * height <= solvedUpTo) return yield* estimated(picture, mask, wanted, previous, radius);
+  if (width * height <= solvedUpTo) return yield* estimated({ picture, mask, said }, wanted, previous, radius);
   const alpha = previous ? { ...previous, data: previous.data.slice() } : makeBytes(width, height);
   // What bears on the wanted part, with even sides, so that its half has whole pixels.
   const near = growRect(wanted, radius * 15, width, height);
@@ -49,7 +59,12 @@ export function* alphaInSteps(picture: Rgba, mask: Bytes, rect?: Rect, previous?
   const area = { x, y, width: near.x + near.width - x, height: near.y + near.height - y };
   const inner = { ...wanted, x: wanted.x - x, y: wanted.y - y };
   yield;
-  const part = yield* viaHalf(cropRgba(picture, area), cropBytes(mask, area), inner, radius);
+  const around = {
+    picture: cropRgba(picture, area),
+    mask: cropBytes(mask, area),
+    said: said && cropBytes(said, area),
+  };
+  const part = yield* viaHalf(around, inner, radius);
   pasteBytes(alpha, cropBytes(part, inner), wanted.x, wanted.y);
   return alpha;
 }
@@ -58,8 +73,9 @@ export function* alphaInSteps(picture: Rgba, mask: Bytes, rect?: Rect, previous?
 const solvedUpTo = 3e6;
 
 /** Alpha of a large picture from that of its half, which may be large itself. */
-function* viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Steps<Bytes> {
-  const [half, halfMask] = [halve(picture), halveMask(mask)];
+function* viaHalf({ picture, mask, said }: Masked, wanted: Rect, radius: number): Steps<Bytes> {
+  const half: Masked = { picture: halve(picture), mask: halveMask(mask), said: null };
+  if (said) half.said = resizedMask(said, half.mask.width, half.mask.height);
   yield;
   const around = growRect(wanted, 8, picture.width, picture.height);
   const [x, y] = [around.x >> 1, around.y >> 1];
@@ -67,20 +83,26 @@ function* viaHalf(picture: Rgba, mask: Bytes, wanted: Rect, radius: number): Ste
   const inHalf = {
     x,
     y,
-    width: Math.min(half.width, (right + 1) >> 1) - x,
-    height: Math.min(half.height, (bottom + 1) >> 1) - y,
+    width: Math.min(half.mask.width, (right + 1) >> 1) - x,
+    height: Math.min(half.mask.height, (bottom + 1) >> 1) - y,
   };
   const smaller = Math.max(3, Math.round(radius / 2));
   const alpha =
-    half.width * half.height > solvedUpTo
-      ? yield* viaHalf(half, halfMask, inHalf, smaller)
-      : yield* estimated(half, halfMask, inHalf, undefined, smaller);
-  return yield* enlargedAlpha(picture, half, alpha);
+    half.mask.data.length > solvedUpTo
+      ? yield* viaHalf(half, inHalf, smaller)
+      : yield* estimated(half, inHalf, undefined, smaller);
+  return yield* enlargedAlpha(picture, half.picture, alpha);
+}
+
+/** A picture with the mask of what is taken of it. */
+interface Masked {
+  picture: Rgba;
+  mask: Bytes;
+  said: Bytes | null;
 }
 
 function* estimated(
-  picture: Rgba,
-  mask: Bytes,
+  { picture, mask, said }: Masked,
   wanted: Rect,
   previous: Bytes | undefined,
   radius: number,
@@ -102,9 +124,10 @@ function* estimated(
   yield;
   const guess = guessAlpha(part, partMask, radius);
   yield;
-  const unknown = unknownRegion(partMask, guess, radius);
+  const partSaid = said && cropBytes(said, edge);
+  const unknown = unknownRegion(partMask, partSaid, guess, radius);
   yield;
-  widenSoftEdges(part, partMask, radius, guess, unknown);
+  widenSoftEdges({ picture: part, mask: partMask, said: partSaid }, radius, guess, unknown);
   const fallback = softened(partMask);
   const input: MatteInput = {
     picture: part,
@@ -295,16 +318,19 @@ export function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?:
 const [sharpReach, softReach] = [1, 14];
 
 /** Makes soft edges unknown in all their width, with a guess from colours that lie beyond them. */
-function widenSoftEdges(picture: Rgba, mask: Bytes, radius: number, guess: Guess, unknown: Bytes): void {
+function widenSoftEdges({ picture, mask, said }: Masked, radius: number, guess: Guess, unknown: Bytes): void {
   const small = halve(picture);
   const smallMask = halveMask(mask);
   const wide = guessAlpha(small, smallMask, Math.round(radius * (softReach / 4)), undefined, true);
+  // What was dropped of a thing has its colours, and is no glow of it.
+  const smallSaid = said && resizedMask(said, small.width, small.height);
+  for (let i = 0; i < smallMask.data.length; i++) if (smallSaid?.data[i]) wide.certainty.data[i] = 0;
   const soft = softEdgeOf(smallMask, wide.alpha, wide.certainty, (radius * sharpReach) / 2, (radius * softReach) / 2);
   if (!soft) return;
   for (let y = 0, i = 0; y < mask.height; y++) {
     for (let x = 0; x < mask.width; x++, i++) {
       const s = (y >> 1) * small.width + (x >> 1);
-      if (!soft.data[s]) continue;
+      if (!soft.data[s] || said?.data[i]) continue;
       unknown.data[i] = 1;
       guess.alpha.data[i] = wide.alpha.data[s]!;
       guess.certainty.data[i] = wide.certainty.data[s]!;
@@ -316,10 +342,10 @@ function widenSoftEdges(picture: Rgba, mask: Bytes, radius: number, guess: Guess
  * The band along the boundary, and what grows out of it through pixels that trustworthy colours place in between or on the
  * other side: glows, blur, strands. Growth must hang together, or every odd pebble nearby would have to be solved.
  */
-function unknownRegion(mask: Bytes, guess: Guess, radius: number): Bytes {
+function unknownRegion(mask: Bytes, said: Bytes | null, guess: Guess, radius: number): Bytes {
   const { width, height } = mask;
   const unknown = makeBytes(width, height);
-  let ring = [...boundaryBand(mask, radius)];
+  let ring = [...boundaryBand(mask, radius)].filter((i) => said?.data[i] !== 2);
   for (const i of ring) unknown.data[i] = 1;
   const doubtful = (i: number): boolean => {
     const sure = guess.certainty.data[i]!;
@@ -330,7 +356,7 @@ function unknownRegion(mask: Bytes, guess: Guess, radius: number): Bytes {
     for (const i of ring) {
       const x = i % width;
       for (const j of [x > 0 ? i - 1 : i, x + 1 < width ? i + 1 : i, i - width, i + width]) {
-        if (j < 0 || j >= width * height || unknown.data[j] || !doubtful(j)) continue;
+        if (j < 0 || j >= width * height || unknown.data[j] || said?.data[j] || !doubtful(j)) continue;
         unknown.data[j] = 1;
         next.push(j);
       }

@@ -1,6 +1,7 @@
 import {
   growRect,
   intersectRect,
+  makeBytes,
   makePlane,
   unionRect,
   type Bytes,
@@ -19,8 +20,9 @@ interface Strokes {
 }
 
 /**
- * Alpha (0..255) of a mask into which thin lines were drawn: `estimateAlpha`, but what a line adds or leaves out lies within its own
- * width and the softness of a lens. Colours alone would spread a faint line over its surroundings.
+ * Alpha (0..255) of a mask into which strokes were drawn: `estimateAlpha`, but what a brush passed over is as it said, up to a band along
+ * its rim, and what a thin line adds or leaves out lies within its own width and the softness of a lens. Colours alone would give a dark
+ * coat back what was dropped of it, and spread a faint line over its surroundings.
  * @param rect only this part is estimated  @param previous alpha to keep outside `rect`
  */
 export const alphaWithLines = (picture: Rgba, mask: Bytes, strokes: Strokes, rect?: Rect, previous?: Bytes): Bytes =>
@@ -34,11 +36,32 @@ export function* alphaWithLinesInSteps(
   rect?: Rect,
   previous?: Bytes,
 ): Steps<Bytes> {
-  const alpha = yield* alphaInSteps(picture, mask, rect, previous);
+  const alpha = yield* alphaInSteps(picture, mask, rect, previous, saidIn(mask, { keep, drop }));
   const isLine = ({ radii }: Stroke): boolean => radii !== undefined;
   yield* confine(picture, mask, alpha, keep.filter(isLine), 1, rect);
   yield* confine(picture, mask, alpha, drop.filter(isLine), 0, rect);
   return alpha;
+}
+
+/** A brush's rim is left to colours up to the band's width, but no more than this share of its radius. */
+const rimShare = 0.5;
+
+/** 1 under brush strokes and 2 in their middles, where the mask is what they say; null where there are none. */
+function saidIn(mask: Bytes, { keep, drop }: Strokes): Bytes | null {
+  const brushes = [drop, keep].map((strokes) => strokes.filter(({ radii }) => radii === undefined));
+  if (brushes.every((strokes) => strokes.length === 0)) return null;
+  const [dropped, kept] = brushes.map((strokes) => under(strokes, mask)) as [Bytes, Bytes];
+  // A later stroke may have said otherwise, and one that stays within edges says nothing beyond them.
+  return { ...mask, data: mask.data.map((value, i) => (value ? kept : dropped).data[i]!) };
+}
+
+function under(strokes: readonly Stroke[], { width, height }: Bytes): Bytes {
+  const rim = bandRadius(width, height);
+  const found = makeBytes(width, height);
+  for (const stroke of strokes) drawStroke(found, stroke, 1);
+  for (const stroke of strokes)
+    drawStroke(found, { ...stroke, radius: stroke.radius - Math.min(rim, rimShare * stroke.radius) }, 2);
+  return found;
 }
 
 /** @param value what the lines set in the mask */

@@ -1,6 +1,6 @@
 import { blind } from '../../core/learned/subject-networks.ts';
 import { expect } from 'chai';
-import { estimateAlpha } from '../../core/cut/alpha.ts';
+import { alphaWithLines } from '../../core/cut/line-alpha.ts';
 import type { Stroke } from '../../core/cut/strokes.ts';
 import { ellipse } from '../../core/path/forms.ts';
 import { alphaOfShapes, plainShape } from '../../core/path/shapes.ts';
@@ -80,12 +80,10 @@ describe('a picture that is being cut', () => {
   it('alpha that was renewed around each stroke is the alpha of the whole, found at once', () => {
     const open = new OpenPicture('picture', picture, blind);
     for (let n = 0; n <= strokes.length; n++) {
-      const { subject: found, mask } = open.subjectOf(
-        'first',
-        subject(strokes.slice(2, n), strokes.slice(0, Math.min(2, n))),
-      );
+      const said = subject(strokes.slice(2, n), strokes.slice(0, Math.min(2, n)));
+      const { subject: found, mask } = open.subjectOf('first', said);
       open.refresh(found, mask);
-      const { share, mean } = gap(found.alpha!, estimateAlpha(picture, mask));
+      const { share, mean } = gap(found.alpha!, alphaWithLines(picture, mask, said));
       expect(share, `after ${n} strokes`).to.be.below(0.001);
       expect(mean, `after ${n} strokes`).to.be.below(0.1);
     }
@@ -103,14 +101,18 @@ describe('a picture that is being cut', () => {
     expect([1, 2].map(() => large.prepare())).to.deep.equal([false, false]);
   });
 
-  it('alpha that has settled is that of the mask alone, to the byte, after whatever strokes', async () => {
+  it('alpha that has settled is that of mask and strokes alone, to the byte, after whatever came before', async () => {
     const open = new OpenPicture('picture', picture, blind);
     for (let n = 0; n <= strokes.length; n++) {
-      const { subject: found, mask } = open.subjectOf('first', subject(strokes.slice(0, n)));
+      const said = subject(strokes.slice(0, n));
+      const { subject: found, mask } = open.subjectOf('first', said);
       open.refresh(found, mask);
       const before = found.alpha!;
       const changed = await open.settle(found, mask, atOnce);
-      expect(Buffer.compare(found.alpha!.data, estimateAlpha(picture, mask).data), `after ${n} strokes`).to.equal(0);
+      expect(
+        Buffer.compare(found.alpha!.data, alphaWithLines(picture, mask, said).data),
+        `after ${n} strokes`,
+      ).to.equal(0);
       for (let i = 0; i < before.data.length; i++) {
         const [x, y] = [i % width, Math.floor(i / width)];
         const within =
@@ -131,7 +133,8 @@ describe('a picture that is being cut', () => {
     const open = new OpenPicture('picture', floatOnWater(1200, 800), blind);
     const first = open.subjectOf('first', subject());
     open.refresh(first.subject, first.mask);
-    const { subject: found, mask } = open.subjectOf('first', subject([], [strokes[0]!]));
+    const said = subject([], [strokes[0]!]);
+    const { subject: found, mask } = open.subjectOf('first', said);
     open.refresh(found, mask);
     expect(found.settled).to.equal(false);
     const before = found.alpha;
@@ -144,7 +147,7 @@ describe('a picture that is being cut', () => {
     expect(found.alpha).to.equal(before);
     expect(found.settled).to.equal(false);
     await open.settle(found, mask, atOnce);
-    expect(Buffer.compare(found.alpha!.data, estimateAlpha(open.picture, mask).data)).to.equal(0);
+    expect(Buffer.compare(found.alpha!.data, alphaWithLines(open.picture, mask, said).data)).to.equal(0);
   });
 
   it('a stroke renews a part of a large picture, and the same wish again nothing', () => {
