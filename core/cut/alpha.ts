@@ -38,15 +38,13 @@ export const estimateAlpha = (picture: Rgba, mask: Bytes, rect?: Rect, previous?
 
 /**
  * The same in steps of a moment.
- * @param said 1 where somebody said what the mask is, so that no edge is sought but a lens's own along its border; 2 where there is none of
- * that either; null where nobody said anything
  */
 export function* alphaInSteps(
   picture: Rgba,
   mask: Bytes,
   rect?: Rect,
   previous?: Bytes,
-  said: Bytes | null = null,
+  said: Said | null = null,
 ): Steps<Bytes> {
   const { width, height } = picture;
   const radius = bandRadius(width, height);
@@ -59,10 +57,10 @@ export function* alphaInSteps(
   const area = { x, y, width: near.x + near.width - x, height: near.y + near.height - y };
   const inner = { ...wanted, x: wanted.x - x, y: wanted.y - y };
   yield;
-  const around = {
+  const around: Masked = {
     picture: cropRgba(picture, area),
     mask: cropBytes(mask, area),
-    said: said && cropBytes(said, area),
+    said: said && ((rect) => said({ ...rect, x: rect.x + x, y: rect.y + y })),
   };
   const part = yield* viaHalf(around, inner, radius);
   pasteBytes(alpha, cropBytes(part, inner), wanted.x, wanted.y);
@@ -74,8 +72,7 @@ const solvedUpTo = 3e6;
 
 /** Alpha of a large picture from that of its half, which may be large itself. */
 function* viaHalf({ picture, mask, said }: Masked, wanted: Rect, radius: number): Steps<Bytes> {
-  const half: Masked = { picture: halve(picture), mask: halveMask(mask), said: null };
-  if (said) half.said = resizedMask(said, half.mask.width, half.mask.height);
+  const half: Masked = { picture: halve(picture), mask: halveMask(mask), said: said && halved(said, mask) };
   yield;
   const around = growRect(wanted, 8, picture.width, picture.height);
   const [x, y] = [around.x >> 1, around.y >> 1];
@@ -94,11 +91,25 @@ function* viaHalf({ picture, mask, said }: Masked, wanted: Rect, radius: number)
   return yield* enlargedAlpha(picture, half.picture, alpha);
 }
 
+/**
+ * In an area of a mask 1 where somebody said what it is, so that no edge is sought but a lens's own along its border; 2 where there is none
+ * of that either.
+ */
+export type Said = (area: Rect) => Bytes;
+
+const halved =
+  (said: Said, { width, height }: Bytes): Said =>
+  (area) => {
+    const [x, y] = [2 * area.x, 2 * area.y];
+    const whole = { x, y, width: Math.min(2 * area.width, width - x), height: Math.min(2 * area.height, height - y) };
+    return resizedMask(said(whole), area.width, area.height);
+  };
+
 /** A picture with the mask of what is taken of it. */
 interface Masked {
   picture: Rgba;
   mask: Bytes;
-  said: Bytes | null;
+  said: Said | null;
 }
 
 function* estimated(
@@ -124,10 +135,10 @@ function* estimated(
   yield;
   const guess = guessAlpha(part, partMask, radius);
   yield;
-  const partSaid = said && cropBytes(said, edge);
+  const partSaid = said && said(edge);
   const unknown = unknownRegion(partMask, partSaid, guess, radius);
   yield;
-  widenSoftEdges({ picture: part, mask: partMask, said: partSaid }, radius, guess, unknown);
+  widenSoftEdges(part, partMask, partSaid, radius, guess, unknown);
   const fallback = softened(partMask);
   const input: MatteInput = {
     picture: part,
@@ -318,7 +329,14 @@ export function guessAlpha(picture: Rgba, mask: Bytes, radius: number, unknown?:
 const [sharpReach, softReach] = [1, 14];
 
 /** Makes soft edges unknown in all their width, with a guess from colours that lie beyond them. */
-function widenSoftEdges({ picture, mask, said }: Masked, radius: number, guess: Guess, unknown: Bytes): void {
+function widenSoftEdges(
+  picture: Rgba,
+  mask: Bytes,
+  said: Bytes | null,
+  radius: number,
+  guess: Guess,
+  unknown: Bytes,
+): void {
   const small = halve(picture);
   const smallMask = halveMask(mask);
   const wide = guessAlpha(small, smallMask, Math.round(radius * (softReach / 4)), undefined, true);

@@ -1,4 +1,5 @@
 import {
+  cropBytes,
   growRect,
   intersectRect,
   makeBytes,
@@ -10,7 +11,7 @@ import {
   type Rgba,
 } from '../pixels/raster.ts';
 import { doneAtOnce, type Steps } from '../pixels/steps.ts';
-import { alphaInSteps, bandRadius } from './alpha.ts';
+import { alphaInSteps, bandRadius, type Said } from './alpha.ts';
 import { boundsOfPoints, drawStroke, movedStroke, type Stroke } from './strokes.ts';
 
 /** Keep and Drop strokes; of them those with radii are thin lines. */
@@ -36,7 +37,7 @@ export function* alphaWithLinesInSteps(
   rect?: Rect,
   previous?: Bytes,
 ): Steps<Bytes> {
-  const alpha = yield* alphaInSteps(picture, mask, rect, previous, saidIn(mask, { keep, drop }));
+  const alpha = yield* alphaInSteps(picture, mask, rect, previous, saidOf(mask, { keep, drop }));
   const isLine = ({ radii }: Stroke): boolean => radii !== undefined;
   yield* confine(picture, mask, alpha, keep.filter(isLine), 1, rect);
   yield* confine(picture, mask, alpha, drop.filter(isLine), 0, rect);
@@ -46,21 +47,27 @@ export function* alphaWithLinesInSteps(
 /** A brush's rim is left to colours up to the band's width, but no more than this share of its radius. */
 const rimShare = 0.5;
 
-/** 1 under brush strokes and 2 in their middles, where the mask is what they say; null where there are none. */
-function saidIn(mask: Bytes, { keep, drop }: Strokes): Bytes | null {
-  const brushes = [drop, keep].map((strokes) => strokes.filter(({ radii }) => radii === undefined));
-  if (brushes.every((strokes) => strokes.length === 0)) return null;
-  const [dropped, kept] = brushes.map((strokes) => under(strokes, mask)) as [Bytes, Bytes];
-  // A later stroke may have said otherwise, and one that stays within edges says nothing beyond them.
-  return { ...mask, data: mask.data.map((value, i) => (value ? kept : dropped).data[i]!) };
+/** What brush strokes say of a mask, where it is as they say; null where there are none. */
+function saidOf(mask: Bytes, { keep, drop }: Strokes): Said | null {
+  const [dropped, kept] = [drop, keep].map((strokes) => strokes.filter(({ radii }) => radii === undefined));
+  if (dropped!.length + kept!.length === 0) return null;
+  const rim = bandRadius(mask.width, mask.height);
+  return (area) => {
+    const [out, within] = [under(dropped!, area, rim), under(kept!, area, rim)];
+    const said = cropBytes(mask, area);
+    // A later stroke may have said otherwise, and one that stays within edges says nothing beyond them.
+    for (let i = 0; i < said.data.length; i++) said.data[i] = (said.data[i] ? within : out).data[i]!;
+    return said;
+  };
 }
 
-function under(strokes: readonly Stroke[], { width, height }: Bytes): Bytes {
-  const rim = bandRadius(width, height);
-  const found = makeBytes(width, height);
-  for (const stroke of strokes) drawStroke(found, stroke, 1);
-  for (const stroke of strokes)
-    drawStroke(found, { ...stroke, radius: stroke.radius - Math.min(rim, rimShare * stroke.radius) }, 2);
+/** 1 under strokes and 2 in their middles, in an area. */
+function under(strokes: readonly Stroke[], area: Rect, rim: number): Bytes {
+  const found = makeBytes(area.width, area.height);
+  const here = strokes.map((stroke) => movedStroke(stroke, area.x, area.y));
+  for (const stroke of here) drawStroke(found, stroke, 1);
+  for (const { radius, ...stroke } of here)
+    drawStroke(found, { ...stroke, radius: radius - Math.min(rim, rimShare * radius) }, 2);
   return found;
 }
 
