@@ -188,4 +188,37 @@ describe('a piece in one frame of a clip', () => {
     const nothing = { alpha: makeBytes(width, height), colours: null };
     expect(finishedFrame(picture, nothing, { care, marks: [] }).data.every((v) => v === 0)).to.equal(true);
   });
+
+  it("is a key's own picture where nothing was done to it since, and the same as when all is done", () => {
+    const before = makeRgba(width, height);
+    for (let i = 0; i < width * height; i++) {
+      const inside = Math.max(0, Math.min(1, 40.5 - Math.hypot((i % width) - 80, Math.floor(i / width) - 90)));
+      before.data.set([40 + 150 * inside, 180 - 20 * inside, 70 + 40 * inside, 255], i * 4);
+    }
+    const recipes = [
+      { kind: 'chroma', colours: [], core: 10, edge: 34, spill: 1 },
+      { kind: 'luma', drop: 'dark', low: 145, high: 160 },
+      { kind: 'unveil', black: 60 },
+    ] as const;
+    for (const recipe of recipes) {
+      const found = keyed(before, { ...recipe, colours: [] } as Parameters<typeof keyed>[1]);
+      const drawn = finishedFrame(before, found, { care: noCare, marks: [] });
+      const all = finished(before, found, { care: noCare, marks: [] }).colours;
+      expect(alphaOf(drawn).data, recipe.kind).to.deep.equal(alphaOf(all).data);
+      let seen = 0;
+      for (let i = 0; i < width * height; i++) {
+        if (all.data[i * 4 + 3] === 0) continue;
+        seen++;
+        for (let c = 0; c < 3; c++) expect(drawn.data[i * 4 + c]).to.equal(all.data[i * 4 + c]);
+      }
+      expect(seen).above(2000);
+      // What was done to its alpha is kept.
+      const less = { ...found, alpha: { ...found.alpha, data: found.alpha.data.map((a) => a >> 1) } };
+      expect(finishedFrame(before, less, { care: noCare, marks: [] }).data[(90 * width + 80) * 4 + 3]).to.equal(
+        found.alpha.data[90 * width + 80]! >> 1,
+      );
+      const grown = finishedFrame(before, found, { care: { ...noCare, grow: 4 }, marks: [] });
+      expect(alphaOf(grown).data.filter((a) => a > 0).length).at.least(seen + (recipe.kind === 'unveil' ? 0 : 100));
+    }
+  });
 });

@@ -195,6 +195,7 @@ const croppedTo = ({ alpha, colours }: Found, area: Rect): Found => ({
  */
 export function finishedFrame(picture: Rgba, found: Found, piece: Pick<Piece, 'care' | 'marks'>): Rgba {
   if (piece.marks.length > 0) return finished(picture, found, piece).colours;
+  if (found.colours && leavesEdges(piece.care) && hasAlpha(found.colours, found.alpha)) return found.colours;
   const whole = makeRgba(picture.width, picture.height);
   const bounds = boundsOf(found.alpha);
   if (!bounds) return whole;
@@ -205,4 +206,12 @@ export function finishedFrame(picture: Rgba, found: Found, piece: Pick<Piece, 'c
   const colours = colouredBy(seen, part, withCare(part.alpha, piece.care, [], seen), piece.care.clean);
   pasteRgba(whole, colours, area.x, area.y);
   return whole;
+}
+
+const leavesEdges = ({ grow, soften, smooth }: Piece['care']): boolean => grow === 0 && soften === 0 && smooth === 0;
+
+/** Whether a key's colours are the piece as it is: nothing was added to what it found, nor taken away. */
+function hasAlpha({ data }: Rgba, alpha: Bytes): boolean {
+  for (let i = 0, o = 3; i < alpha.data.length; i++, o += 4) if (data[o] !== alpha.data[i]) return false;
+  return true;
 }
