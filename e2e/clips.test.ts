@@ -5,7 +5,7 @@ import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { recordClip } from '../scripts/record-clip.ts';
 import { becomes, covered, dropFiles, goTo, liftOut, onPage, saved, startWith, useApp, type App } from './harness.ts';
-import { field, stored, type, unfold } from './stage-world.ts';
+import { field, goToFrame, stored, type, unfold } from './stage-world.ts';
 import { driftingFloat, driftingFloatAt, floatBeforeGreen, floatOverBoards } from './photos.ts';
 
 describe('clips', () => {
@@ -136,6 +136,49 @@ describe('clips', () => {
       await shownAt(page, index);
       expect(await covered(page), `frame ${index}`).closeTo(float, 0.3);
     }
+  });
+
+  it('a keyed clip larger than its view plays without its screen, and stands again to the pixel as it stood before', async () => {
+    const [times, size] = [5, { width: 1600, height: 900 }];
+    const frame = (k: number) => {
+      const small = floatBeforeGreen(k);
+      const data = new Uint8ClampedArray(size.width * size.height * 4);
+      for (let i = 0; i < size.width * size.height; i++) {
+        const from = Math.floor(i / size.width / times) * small.width + Math.floor((i % size.width) / times);
+        data.set(small.data.subarray(from * 4, from * 4 + 4), i * 4);
+      }
+      return { ...size, data };
+    };
+    const wishes = { ...size, rate: 12, frames: 12, format: 'mp4' as const, bitrate: 8e6, frame };
+    const page = await startWithClip(app, 'large_float.mp4', 'video/mp4', await recordClip(app.browser, wishes));
+    await page.getByRole('button', { name: /^Colour/ }).click();
+    await page.getByRole('button', { name: 'Remove screen' }).click();
+    await covered(page);
+    await liftOut(page);
+    await goTo(page, 'Stage');
+    const painted = (frame: number): Promise<void> => page.locator(`[data-painted="${frame}"]`).waitFor();
+    const look = (): Promise<Buffer> => page.getByTestId('stage-view').screenshot();
+    await goToFrame(page, 5);
+    await painted(5);
+    const before = await look();
+    await page.getByRole('button', { name: 'Play', exact: true }).click();
+    for (const at of [1, 4, 8]) {
+      await page.waitForFunction(
+        (from) => Number(document.querySelector('[data-painted]')?.getAttribute('data-painted')) !== from,
+        at,
+      );
+      const { data, info } = await sharp(await look())
+        .removeAlpha()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      let green = 0;
+      for (let i = 0; i < info.width * info.height; i++) if (data[i * 3 + 1]! > data[i * 3]! + 60) green++;
+      expect(green / (info.width * info.height), 'no screen is seen').to.be.below(0.002);
+    }
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    await goToFrame(page, 5);
+    await painted(5);
+    expect((await look()).equals(before), 'as it stood before').to.equal(true);
   });
 
   it('sparks on black are unveiled onto a scene by the best of four ways', async () => {

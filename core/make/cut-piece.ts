@@ -57,7 +57,7 @@ export async function findByFile(
   if (recipe.kind === 'figure') {
     const matte = recipe.mattes[frame];
     const nothing = makeBytes(picture.width, picture.height);
-    return { alpha: matte ? alphaOf(await load(matte)) : nothing, colours: null };
+    return { alpha: matte ? shareOfThere(alphaOf(await load(matte)), picture) : nothing, colours: null };
   }
   if (recipe.kind === 'mask')
     return {

@@ -105,6 +105,13 @@ describe('a picture that brings its own alpha along', () => {
     });
   }
 
+  it('the alpha of a figure in a frame is kept up to what the frame has', async () => {
+    const figure: CutRecipe = { kind: 'figure', keys: [], mattes: [fileOfMask], changed: [0], due: null };
+    const { alpha } = await findPiece(picture, figure, findIn(picture));
+    const most = alpha.data.map((_, i) => Math.min(own.data[i]!, alphaOf(files[fileOfMask]!).data[i]!));
+    expect(farthest(alpha.data, most)).to.be.at.most(1);
+  });
+
   it('a mask from a file says how much of the piece is there, not how much of what is there', async () => {
     const recipe: CutRecipe = { kind: 'mask', file: fileOfMask, x: 0, y: 0 };
     const { alpha } = await findPiece(picture, recipe, findIn(picture));

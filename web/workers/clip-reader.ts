@@ -7,6 +7,7 @@ import {
   type InputVideoTrack,
   type VideoSample,
 } from 'mediabunny';
+import { halfOf } from '../../core/paint/halvings.ts';
 import { UnreadableClip, workedSize, type ClipFacts, type FrameReader } from './frame-reader.ts';
 
 /** Reads single frames of a video; frames that follow one another cost one decoding each. */
@@ -45,9 +46,8 @@ export class ClipReader implements FrameReader {
     return new ClipReader(new VideoSampleSink(track), await track.getFirstTimestamp(), facts);
   }
 
-  /** A frame at the size the clip is worked on with. @param index from 0; beyond the end the last frame is shown */
-  frame(index: number): Promise<ImageBitmap> {
-    const answer = this.waiting.then(() => this.read(index));
+  frame(index: number, halved = false): Promise<ImageBitmap> {
+    const answer = this.waiting.then(() => this.read(index, halved));
     this.waiting = answer.catch(() => undefined);
     return answer;
   }
@@ -64,8 +64,9 @@ export class ClipReader implements FrameReader {
     await this.iterator?.return();
   }
 
-  private async read(index: number): Promise<ImageBitmap> {
-    const { width, height, rate } = this.facts;
+  private async read(index: number, halved: boolean): Promise<ImageBitmap> {
+    const { rate } = this.facts;
+    const [width, height] = halved ? halfOf(this.facts) : [this.facts.width, this.facts.height];
     // The middle of a frame's time, so that rounding never hits its neighbour.
     const time = this.first + (index + 0.5) / rate;
     if (!this.held || index < this.last || index - this.last > 24) await this.restart(time);

@@ -14,8 +14,12 @@ export interface ClipFacts {
 /** Single frames of a clip, whatever kind of file it is. */
 export interface FrameReader {
   readonly facts: ClipFacts;
-  /** A frame at the size the clip is worked on with. @param index from 0; beyond the end the last frame is shown */
-  frame(index: number): Promise<ImageBitmap>;
+  /**
+   * A frame at the size the clip is worked on with.
+   * @param index from 0; beyond the end the last frame is shown
+   * @param halved whether half that size does, where that is quicker
+   */
+  frame(index: number, halved?: boolean): Promise<ImageBitmap>;
   /** Lets go of what was decoded; the reader is not used again. */
   close(): void;
 }

@@ -1,3 +1,4 @@
+import { coarserPiece } from '../../core/make/coarser-piece.ts';
 import { halfOf, halvingsFor } from '../../core/paint/halvings.ts';
 import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
 import {
@@ -19,14 +20,22 @@ export type Picture = ImageBitmap | OffscreenCanvas;
 class Image {
   private readonly sizes: (ImageBitmap | Promise<ImageBitmap>)[];
 
-  constructor(full: ImageBitmap) {
-    this.sizes = [full];
+  /** @param halvings how often the largest size that there is was halved before */
+  constructor(
+    largest: ImageBitmap,
+    private readonly halvings = 0,
+  ) {
+    this.sizes = [largest];
   }
 
-  /** The smallest size with at least one pixel for each pixel drawn, so that little is thrown away while drawing. */
+  /**
+   * The smallest size with at least one pixel for each pixel drawn, so that little is thrown away while drawing; the largest where
+   * there is none.
+   * @param shrink pixels drawn for each pixel of the full size
+   */
   async at(shrink: number): Promise<ImageBitmap> {
-    const full = this.sizes[0] as ImageBitmap;
-    const step = halvingsFor(full, shrink);
+    const largest = this.sizes[0] as ImageBitmap;
+    const step = halvingsFor(largest, shrink * 2 ** this.halvings);
     for (let k = 1; k <= step; k++) {
       this.sizes[k] ??= Promise.resolve(this.sizes[k - 1]!).then((larger) => {
         const [resizeWidth, resizeHeight] = halfOf(larger);
@@ -44,12 +53,14 @@ class Image {
 
 /** Bytes of pixels that frames of clips may take at full size; smaller sizes of them come on top. */
 const clipMemory = 360e6;
+/** So many are kept in any case: those of one frame must not take each other's place. */
+const leastKept = 4;
 
 /** Loads the files of evaluated frames and keeps them; preview and export use it alike. */
 export class ImageStore {
   private readonly images = new Map<string, Promise<Image>>();
-  /** Frames of clips, the least recently drawn first. */
-  private readonly clipFrames = new Map<string, Promise<Image>>();
+  /** Frames of clips by what they are and how often they were halved, the least recently drawn first. */
+  private readonly clipFrames = new Map<string, { image: Promise<Image>; bytes: number }>();
   private readonly clips = new ClipStore();
 
   /**
@@ -74,9 +85,10 @@ export class ImageStore {
   /**
    * All a frame needs to be painted: the pixels of every file it draws, each at a size fit for it, and the faces of its
    * texts. It holds until the next frame is asked for.
-   * @param scale surface pixels per frame pixel
+   * @param scale surface pixels per frame pixel  @param coarse whether pieces of clips may be cut from frames as small as they are
+   * drawn, which is far quicker and a little less exact
    */
-  async studioFor(frame: EvaluatedFrame, scale: number): Promise<Studio<Picture>> {
+  async studioFor(frame: EvaluatedFrame, scale: number, coarse = false): Promise<Studio<Picture>> {
     const out = new Map<string, ImageBitmap>();
     const faces = [...everyDraw(frame.draws)].flatMap(({ content }) =>
       content.kind === 'text' ? [loadFace(content.text.face).catch(() => undefined)] : [],
@@ -91,7 +103,9 @@ export class ImageStore {
       const shrink = scale * Math.max(Math.hypot(a, b), Math.hypot(c, d));
       const { drawn, maps } = filesOfImage(image);
       return [
-        ...drawn.map((file) => load(file, file === image.file ? this.imageOf(draw, image) : this.image(file), shrink)),
+        ...drawn.map((file) =>
+          load(file, file === image.file ? this.imageOf(draw, image, coarse ? shrink : 1) : this.image(file), shrink),
+        ),
         ...maps.map((file) => load(file, this.image(file), 1)),
       ];
     });
@@ -100,23 +114,30 @@ export class ImageStore {
     return this.papers;
   }
 
-  private imageOf(draw: Draw, { file, clip }: ImageContent): Promise<Image> {
+  /** @param shrink pixels drawn for each of the image that its piece is cut for */
+  private imageOf(draw: Draw, { file, clip }: ImageContent, shrink: number): Promise<Image> {
     if (!clip) return this.image(file);
-    const image = this.clipFrames.get(file) ?? this.clips.frame(clip).then((bitmap) => new Image(bitmap));
-    image.catch(() => this.clipFrames.delete(file));
-    this.clipFrames.delete(file);
-    this.clipFrames.set(file, image);
-    this.forgetOldFrames(draw.width * draw.height);
+    const full = this.clipFrames.has(file) || !clip.piece || !coarserPiece(clip.piece, shrink);
+    const halvings = full ? 0 : halvingsFor(draw, shrink);
+    const key = halvings > 0 ? `${file} halved ${halvings}` : file;
+    const known = this.clipFrames.get(key)?.image;
+    const image = known ?? this.clips.frame(clip, halvings).then((bitmap) => new Image(bitmap, halvings));
+    image.catch(() => this.clipFrames.delete(key));
+    this.clipFrames.delete(key);
+    this.clipFrames.set(key, { image, bytes: (4 * draw.width * draw.height) / 4 ** halvings });
+    this.forgetOldFrames();
     return image;
   }
 
   /** A played range stays in memory as far as there is room for it, and then plays at full rate. */
-  private forgetOldFrames(pixels: number): void {
-    const most = Math.max(4, Math.floor(clipMemory / (pixels * 4)));
-    for (const [file, image] of this.clipFrames) {
-      if (this.clipFrames.size <= most) return;
-      this.clipFrames.delete(file);
-      void image.then((found) => found.close());
+  private forgetOldFrames(): void {
+    let bytes = 0;
+    for (const frame of this.clipFrames.values()) bytes += frame.bytes;
+    for (const [key, frame] of this.clipFrames) {
+      if (bytes <= clipMemory || this.clipFrames.size <= leastKept) return;
+      bytes -= frame.bytes;
+      this.clipFrames.delete(key);
+      void frame.image.then((found) => found.close());
     }
   }
 
@@ -139,9 +160,9 @@ export class ImageStore {
       void image.then((found) => found.close());
     }
     this.clips.keepOnly(files);
-    for (const [file, image] of this.clipFrames) {
-      if (files.has(file.slice(0, file.indexOf('@')))) continue;
-      this.clipFrames.delete(file);
+    for (const [key, { image }] of this.clipFrames) {
+      if (files.has(key.slice(0, key.indexOf('@')))) continue;
+      this.clipFrames.delete(key);
       void image.then((found) => found.close());
     }
   }

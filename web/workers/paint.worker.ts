@@ -118,7 +118,7 @@ async function paintOn(
       ? evaluateFrame(from, found, frame, { x: 0, y: 0, z: 0 })
       : evaluateFrame(from, found, frame);
   const shown = withSkins(light ? lightened(evaluated) : evaluated, from, found, frame, onion);
-  const studio = await images.studioFor(shown, scale);
+  const studio = await images.studioFor(shown, scale, order.playing);
   context.setTransform(1, 0, 0, 1, 0, 0);
   context.globalAlpha = 1;
   context.fillStyle = field;

@@ -1,3 +1,4 @@
+import { halfOf } from '../../core/paint/halvings.ts';
 import type { Bytes, Rgba } from '../../core/pixels/raster.ts';
 
 /** Thrown when a stored file cannot be had; the sentence says what to do. */
@@ -35,11 +36,27 @@ export async function loadPixels(url: string): Promise<Rgba> {
 }
 
 export function pixelsOfBitmap(bitmap: ImageBitmap): Rgba {
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  context.drawImage(bitmap, 0, 0);
-  const { width, height, data } = context.getImageData(0, 0, canvas.width, canvas.height);
+  const { width, height } = bitmap;
+  const { data } = drawnOn(bitmap, width, height).getImageData(0, 0, width, height);
   return { width, height, data };
+}
+
+/** The same at a size to which it is halved, once or more, or which it has: each pixel is the mean of four, and of four of those. */
+export function pixelsAt(bitmap: ImageBitmap, { width, height }: { width: number; height: number }): Rgba {
+  let drawn: OffscreenCanvasRenderingContext2D | null = null;
+  let [w, h] = [bitmap.width, bitmap.height];
+  while (w > width || !drawn) {
+    if (w > width) [w, h] = halfOf({ width: w, height: h });
+    drawn = drawnOn(drawn?.canvas ?? bitmap, w, h);
+  }
+  const { data } = drawn.getImageData(0, 0, width, height);
+  return { width, height, data };
+}
+
+function drawnOn(shown: CanvasImageSource, width: number, height: number): OffscreenCanvasRenderingContext2D {
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+  context.drawImage(shown, 0, 0, width, height);
+  return context;
 }
 
 /** Address of a stored file; the pages' own module for it is not loaded into workers. */
