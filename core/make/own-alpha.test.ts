@@ -150,7 +150,8 @@ describe('a picture that brings its own alpha along', () => {
       for (const some of [marks.slice(0, 0), marks.slice(0, 1), marks]) {
         const { alpha, colours } = finished(picture, found, { care, marks: some });
         expect(alpha.data.findIndex((a, i) => a > own.data[i]!)).to.equal(-1);
-        expect([...finishedFrame(picture, found, { care, marks: some }).data]).to.deep.equal([...colours.data]);
+        const drawn = finishedFrame(picture, found, { care, marks: some });
+        expect(farthest(drawn.data, colours.data, (k) => k % 4 === 3 || alpha.data[k >> 2]! > 0)).to.equal(0);
       }
     const grown = finished(picture, await findPiece(picture, chroma, findIn(picture)), {
       care: { ...noCare, grow: 3 },
