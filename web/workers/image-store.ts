@@ -9,6 +9,7 @@ import {
   type EvaluatedFrame,
   type ImageContent,
 } from '../../core/scene/draw.ts';
+import { clipMemory } from './clip-memory.ts';
 import { ClipStore } from './clip-store.ts';
 import { loadFace } from './faces.ts';
 import { loadBitmap } from './pixels.ts';
@@ -51,8 +52,6 @@ class Image {
   }
 }
 
-/** Bytes of pixels that frames of clips may take at full size; smaller sizes of them come on top. */
-const clipMemory = 360e6;
 /** So many are kept in any case: those of one frame must not take each other's place. */
 const leastKept = 4;
 
