@@ -29,12 +29,13 @@ export class ClipStore {
     return reader;
   }
 
-  /** @param halvings how often a frame is halved before a piece is cut out of it; only where `coarserPiece` can be */
+  /** @param halvings how often a frame may be halved; a piece is cut out of it then, where `coarserPiece` can be */
   async frame({ file, index, mix, piece }: ClipFrame, halvings = 0): Promise<ImageBitmap> {
     const reader = await this.reader(file);
     const coarser = piece && halvings > 0 ? coarserPiece(piece, 0.5 ** halvings) : null;
-    const bitmap = await reader.frame(index, coarser !== null);
-    const shown = mix ? await this.blended(bitmap, file, mix, coarser !== null) : bitmap;
+    const halved = piece ? coarser !== null : halvings > 0;
+    const bitmap = await reader.frame(index, halved);
+    const shown = mix ? await this.blended(bitmap, file, mix, halved) : bitmap;
     if (!piece) return shown;
     if (!coarser) return this.cut(shown, piece, index);
     let [width, height] = [reader.facts.width, reader.facts.height];

@@ -1,4 +1,3 @@
-import { coarserPiece } from '../../core/make/coarser-piece.ts';
 import { halfOf, halvingsFor } from '../../core/paint/halvings.ts';
 import { studioOf, type Studio, type Surface2D } from '../../core/paint/surface.ts';
 import {
@@ -21,12 +20,13 @@ export type Picture = ImageBitmap | OffscreenCanvas;
 class Image {
   private readonly sizes: (ImageBitmap | Promise<ImageBitmap>)[];
 
-  /** @param halvings how often the largest size that there is was halved before */
-  constructor(
-    largest: ImageBitmap,
-    private readonly halvings = 0,
-  ) {
+  /** How much smaller the largest size is that there is. */
+  private readonly shrunk: number;
+
+  /** @param width of the full size, of which no more than a half, a quarter ... may be there */
+  constructor(largest: ImageBitmap, width = largest.width) {
     this.sizes = [largest];
+    this.shrunk = 2 ** Math.round(Math.log2(width / largest.width));
   }
 
   /**
@@ -36,7 +36,7 @@ class Image {
    */
   async at(shrink: number): Promise<ImageBitmap> {
     const largest = this.sizes[0] as ImageBitmap;
-    const step = halvingsFor(largest, shrink * 2 ** this.halvings);
+    const step = halvingsFor(largest, shrink * this.shrunk);
     for (let k = 1; k <= step; k++) {
       this.sizes[k] ??= Promise.resolve(this.sizes[k - 1]!).then((larger) => {
         const [resizeWidth, resizeHeight] = halfOf(larger);
@@ -45,6 +45,12 @@ class Image {
       this.sizes[k] = await this.sizes[k]!;
     }
     return this.sizes[step]!;
+  }
+
+  /** Of its largest size. */
+  get bytes(): number {
+    const { width, height } = this.sizes[0] as ImageBitmap;
+    return 4 * width * height;
   }
 
   close(): void {
@@ -84,8 +90,8 @@ export class ImageStore {
   /**
    * All a frame needs to be painted: the pixels of every file it draws, each at a size fit for it, and the faces of its
    * texts. It holds until the next frame is asked for.
-   * @param scale surface pixels per frame pixel  @param coarse whether pieces of clips may be cut from frames as small as they are
-   * drawn, which is far quicker and a little less exact
+   * @param scale surface pixels per frame pixel  @param coarse whether frames of clips may be read and cut as small as they are drawn,
+   * which is far quicker and a little less exact
    */
   async studioFor(frame: EvaluatedFrame, scale: number, coarse = false): Promise<Studio<Picture>> {
     const out = new Map<string, ImageBitmap>();
@@ -113,17 +119,20 @@ export class ImageStore {
     return this.papers;
   }
 
-  /** @param shrink pixels drawn for each of the image that its piece is cut for */
+  /** @param shrink pixels drawn for each of the image, for which it may be made */
   private imageOf(draw: Draw, { file, clip }: ImageContent, shrink: number): Promise<Image> {
     if (!clip) return this.image(file);
-    const full = this.clipFrames.has(file) || !clip.piece || !coarserPiece(clip.piece, shrink);
-    const halvings = full ? 0 : halvingsFor(draw, shrink);
+    const halvings = this.clipFrames.has(file) ? 0 : halvingsFor(draw, shrink);
     const key = halvings > 0 ? `${file} halved ${halvings}` : file;
     const known = this.clipFrames.get(key)?.image;
-    const image = known ?? this.clips.frame(clip, halvings).then((bitmap) => new Image(bitmap, halvings));
-    image.catch(() => this.clipFrames.delete(key));
+    const image = known ?? this.clips.frame(clip, halvings).then((bitmap) => new Image(bitmap, draw.width));
     this.clipFrames.delete(key);
-    this.clipFrames.set(key, { image, bytes: (4 * draw.width * draw.height) / 4 ** halvings });
+    const kept = { image, bytes: 4 * draw.width * draw.height };
+    this.clipFrames.set(key, kept);
+    image.then(
+      (made) => (kept.bytes = made.bytes),
+      () => this.clipFrames.delete(key),
+    );
     this.forgetOldFrames();
     return image;
   }
