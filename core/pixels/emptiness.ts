@@ -29,24 +29,35 @@ function foundIn(picture: Rgba): Emptiness | null {
   return { own, from: nearestShown(own) };
 }
 
-/** From what is there step by step into what is not. */
-function nearestShown({ width, data }: Bytes): Int32Array {
-  const from = Int32Array.from(data, (a, i) => (a < leastShown ? -1 : i));
-  const queue = new Int32Array(data.length);
-  let [next, end] = [0, 0];
-  for (let i = 0; i < data.length; i++) if (from[i]! >= 0) queue[end++] = i;
-  const take = (i: number, like: number): void => {
-    if (from[i]! >= 0) return;
-    from[i] = from[like]!;
-    queue[end++] = i;
+/**
+ * Of every pixel the nearest that shows a colour, in steps from side to side and up and down: one way through the picture and back
+ * (Rosenfeld & Pfaltz 1966, "Sequential Operations in Digital Picture Processing").
+ */
+function nearestShown({ width, height, data }: Bytes): Int32Array {
+  const count = data.length;
+  const from = new Int32Array(count).fill(-1);
+  const steps = new Int32Array(count).fill(count);
+  const nearer = (i: number, j: number): void => {
+    if (steps[j]! + 1 >= steps[i]!) return;
+    steps[i] = steps[j]! + 1;
+    from[i] = from[j]!;
   };
-  while (next < end) {
-    const i = queue[next++]!;
-    if (i >= width) take(i - width, i);
-    if (i % width > 0) take(i - 1, i);
-    if (i % width < width - 1) take(i + 1, i);
-    if (i + width < data.length) take(i + width, i);
-  }
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (data[i]! >= leastShown) {
+        from[i] = i;
+        steps[i] = 0;
+        continue;
+      }
+      if (y > 0) nearer(i, i - width);
+      if (x > 0) nearer(i, i - 1);
+    }
+  for (let y = height - 1, i = count - 1; y >= 0; y--)
+    for (let x = width - 1; x >= 0; x--, i--) {
+      if (steps[i] === 0) continue;
+      if (y < height - 1) nearer(i, i + width);
+      if (x < width - 1) nearer(i, i + 1);
+    }
   return from;
 }
 
@@ -58,9 +69,12 @@ export function withColoursGoingOn(picture: Rgba, like = picture): Rgba {
   const empty = emptinessOf(like);
   if (!empty) return picture;
   const data = picture.data.slice();
-  empty.from.forEach((from, i) => {
-    if (from >= 0 && from !== i) data.set(picture.data.subarray(from * 4, from * 4 + 3), i * 4);
-  });
+  const { from } = empty;
+  for (let i = 0; i < from.length; i++) {
+    const j = from[i]!;
+    if (j < 0 || j === i) continue;
+    for (let c = 0; c < 3; c++) data[i * 4 + c] = data[j * 4 + c]!;
+  }
   return { ...picture, data };
 }
 
@@ -69,9 +83,7 @@ export function goneOn(alpha: Bytes, picture: Rgba): Bytes {
   const empty = emptinessOf(picture);
   if (!empty) return alpha;
   const data = alpha.data.slice();
-  empty.from.forEach((from, i) => {
-    if (from >= 0) data[i] = alpha.data[from]!;
-  });
+  for (let i = 0; i < data.length; i++) if (empty.from[i]! >= 0) data[i] = alpha.data[empty.from[i]!]!;
   return { ...alpha, data };
 }
 
@@ -84,10 +96,10 @@ export function onPlainGround(picture: Rgba): Rgba {
   if (!empty) return picture;
   const ground = groundUnlike(picture, empty);
   const data = picture.data.slice();
-  empty.from.forEach((from, i) => {
-    if (from !== i) data.fill(ground, i * 4, i * 4 + 3);
+  for (let i = 0; i < empty.from.length; i++) {
+    if (empty.from[i] !== i) for (let c = 0; c < 3; c++) data[i * 4 + c] = ground;
     data[i * 4 + 3] = 255;
-  });
+  }
   return { ...picture, data };
 }
 
@@ -95,16 +107,17 @@ export function onPlainGround(picture: Rgba): Rgba {
 const lookedAt = 4000;
 
 function groundUnlike({ data }: Rgba, { own, from }: Emptiness): number {
-  const border = Array.from({ length: from.length }, (_, i) => i).filter((i) => isBorder(own, from, i));
+  const border: number[] = [];
+  for (let i = 0; i < from.length; i++) if (from[i] === i && isBorder(own, from, i)) border.push(i);
   const some = border.filter((_, k) => k % Math.ceil(border.length / lookedAt) === 0);
   const away = (ground: number): number =>
     some.reduce((sum, i) => sum + Math.hypot(...[0, 1, 2].map((c) => data[i * 4 + c]! - ground)), 0);
   return [128, 0, 255].reduce((best, ground) => (away(ground) > away(best) ? ground : best));
 }
 
-/** Whether a pixel shows a colour and one beside it goes on from it. */
+/** Whether a pixel beside one goes on from it. */
 const isBorder = ({ width }: Bytes, from: Int32Array, i: number): boolean =>
-  from[i] === i && [i - width, i - 1, i + 1, i + width].some((j) => from[j] === i);
+  from[i - width] === i || from[i - 1] === i || from[i + 1] === i || from[i + width] === i;
 
 /**
  * Of what a recipe takes (0..255) as much as there is: what is empty stays empty.
