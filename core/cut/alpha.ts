@@ -36,9 +36,7 @@ export function bandRadius(width: number, height: number): number {
 export const estimateAlpha = (picture: Rgba, mask: Bytes, rect?: Rect, previous?: Bytes): Bytes =>
   doneAtOnce(alphaInSteps(picture, mask, rect, previous));
 
-/**
- * The same in steps of a moment.
- */
+/** The same in steps of a moment. @param said what was said of the mask; null for nothing */
 export function* alphaInSteps(
   picture: Rgba,
   mask: Bytes,

@@ -122,7 +122,9 @@ export class ImageStore {
   /** @param shrink pixels drawn for each of the image, for which it may be made */
   private imageOf(draw: Draw, { file, clip }: ImageContent, shrink: number): Promise<Image> {
     if (!clip) return this.image(file);
-    const halvings = this.clipFrames.has(file) ? 0 : halvingsFor(draw, shrink);
+    // Whole frames are read at half their size at least; pieces are cut at any.
+    const most = clip.piece ? Infinity : 1;
+    const halvings = this.clipFrames.has(file) ? 0 : Math.min(most, halvingsFor(draw, shrink));
     const key = halvings > 0 ? `${file} halved ${halvings}` : file;
     const known = this.clipFrames.get(key)?.image;
     const image = known ?? this.clips.frame(clip, halvings).then((bitmap) => new Image(bitmap, draw.width));
