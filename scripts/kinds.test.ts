@@ -25,9 +25,8 @@ const newKinds: { file: string; before: string; after: string }[] = [
   },
   {
     file: 'web/workers/depth-messages.ts',
-    before: "  z.object({ kind: z.literal('failed'), message: z.string() }),\n",
-    after:
-      "  z.object({ kind: z.literal('failed'), message: z.string() }),\n  z.object({ kind: z.literal('kite') }),\n",
+    before: '  /** Null where nothing stands before anything. */\n',
+    after: "  z.object({ kind: z.literal('kite') }),\n  /** Null where nothing stands before anything. */\n",
   },
 ];
 
