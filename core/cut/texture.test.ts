@@ -114,4 +114,27 @@ describe('textures', () => {
     });
     expect(both / either).to.be.greaterThan(0.9);
   });
+
+  it('count as far as what is around lies on one side by the evidence: not in a gap that is narrower than what is looked at', () => {
+    const [width, height] = [200, 60];
+    const textures = makeBytes(width, height);
+    const [mask, seeds, prior] = [makeBytes(width, height), makeBytes(width, height), makePlane(width, height)];
+    // A thing with a gap of a pixel, and its ground; in the gap and beside the thing the texture is that of its edges.
+    const isThing = (x: number): boolean => x < 120 && x !== 60;
+    for (let i = 0; i < textures.data.length; i++) {
+      const x = i % width;
+      mask.data[i] = isThing(x) ? 1 : 0;
+      prior.data[i] = isThing(x) ? 2 : -2;
+      textures.data[i] = x < 126 ? 0x99 : 0x11;
+    }
+    const all = withTexture(prior, textures, { mask, seeds, prior }, 1);
+    const odds = textureOdds(textures, { mask, seeds, prior });
+    const said = (x: number): number => all.data[30 * width + x]! - prior.data[30 * width + x]!;
+    expect(odds[0x99]).to.be.above(1);
+    expect(said(20)).closeTo(odds[0x99]!, 1e-5);
+    expect(said(180)).closeTo(odds[0x11]!, 1e-5);
+    expect(said(60)).to.equal(0);
+    expect(said(120)).to.be.below(0.4 * odds[0x99]!);
+    expect(said(117), 'the further in the more').to.be.above(said(119));
+  });
 });

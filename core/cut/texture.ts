@@ -85,7 +85,22 @@ export function textureOdds(textures: Bytes, { mask, seeds, prior }: LearnedFrom
 export function withTexture(prior: Plane, textures: Bytes | null, from: LearnedFrom, times: number): Plane {
   if (!textures) return prior;
   const odds = textureOdds(textures, from);
-  return { ...prior, data: prior.data.map((v, i) => v + times * odds[textures.data[i]!]!) };
+  const pure = purityOf(from.prior);
+  return { ...prior, data: prior.data.map((v, i) => v + times * pure.data[i]! * odds[textures.data[i]!]!) };
+}
+
+/** How much of what is around each place lies on its own side by the prior, 0 for half of it .. 1 for all. */
+function purityOf(prior: Plane): Plane {
+  const { width, height, data } = prior;
+  const radius = Math.max(1, Math.round(reach * Math.max(width, height)));
+  const inside = makePlane(width, height);
+  for (let i = 0; i < data.length; i++) inside.data[i] = data[i]! > 0 ? 1 : 0;
+  const share = boxBlur(boxBlur(inside, radius), radius);
+  for (let i = 0; i < data.length; i++) {
+    const own = inside.data[i] ? share.data[i]! : 1 - share.data[i]!;
+    share.data[i] = Math.max(0, 2 * own - 1);
+  }
+  return share;
 }
 
 /** What is never met is still not impossible: a share of all for each texture. */
