@@ -81,12 +81,19 @@ export function textureOdds(textures: Bytes, { mask, seeds, prior }: LearnedFrom
   return Float32Array.from(inside, (v, k) => Math.max(-mostOdds, Math.min(mostOdds, Math.log(v / outside[k]!))));
 }
 
-/** A prior with what textures say of each place, so many times, where they count. */
+/**
+ * A prior with what textures say of each place, so many times, where they count. Against the evidence they speak for the mask only as far
+ * as what is around a place lies on its side: in a gap between two legs the texture is that of their edges.
+ */
 export function withTexture(prior: Plane, textures: Bytes | null, from: LearnedFrom, times: number): Plane {
   if (!textures) return prior;
   const odds = textureOdds(textures, from);
   const pure = purityOf(from.prior);
-  return { ...prior, data: prior.data.map((v, i) => v + times * pure.data[i]! * odds[textures.data[i]!]!) };
+  const said = (i: number): number => {
+    const own = odds[textures.data[i]!]!;
+    return own > 0 && from.prior.data[i]! < 0 ? own * pure.data[i]! : own;
+  };
+  return { ...prior, data: prior.data.map((v, i) => v + times * said(i)) };
 }
 
 /** How much of what is around each place lies on its own side by the prior, 0 for half of it .. 1 for all. */
