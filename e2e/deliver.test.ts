@@ -8,7 +8,17 @@ import { decodeApng } from 'fast-png';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { setProperty } from '../core/edits/layer-edits.ts';
-import { becomes, buoyPhoto, dismissNotices, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import {
+  becomes,
+  buoyPhoto,
+  dismissNotices,
+  goTo,
+  liftOut,
+  newestExport,
+  saved,
+  startWithPhoto,
+  useApp,
+} from './harness.ts';
 import { card, projectWith } from './stage-world.ts';
 import { decodeVideo } from './video.ts';
 
@@ -27,15 +37,13 @@ describe('Deliver', () => {
   });
 
   const make = async (page: Page, format: ExportFormat, size: string): Promise<Buffer> => {
-    const { name, hint, ending } = exportFormats[format];
+    const { name, hint } = exportFormats[format];
     await dismissNotices(page, new RegExp(`: ${name} is ready`));
     await page.getByRole('radio', { name: hint }).click();
     await page.getByRole('radio', { name: size }).click();
     await page.getByRole('button', { name: `Export ${name}`, exact: true }).click();
     await page.getByText(new RegExp(`: ${name} is ready`)).waitFor();
-    const link = page.getByRole('link', { name: new RegExp(`Download .*\\.${ending}$`) }).first();
-    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
-    return readFile(await download.path());
+    return readFile((await newestExport(page)).path);
   };
 
   it('makes a GIF of the right size, length and number of frames that loops for ever', async () => {

@@ -217,6 +217,16 @@ export async function liftOut(page: Page): Promise<void> {
   await page.getByText(/^Lifted out/).waitFor();
 }
 
+/** What was made last in Deliver, which is open: the list may tell of it a moment later than the notice. @returns its path */
+export async function newestExport(page: Page): Promise<{ path: string; name: string }> {
+  const { origin, pathname } = new URL(page.url());
+  const project = /^\/project\/([^/]+)/.exec(pathname)![1]!;
+  const kept = (await (await fetch(`${origin}/api/projects/${project}/outputs`)).json()) as { id: string }[];
+  const link = page.locator(`a[href="/api/outputs/${kept[0]!.id}/download"]`);
+  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  return { path: await download.path(), name: download.suggestedFilename() };
+}
+
 export async function saved(page: Page): Promise<void> {
   await page
     .getByTestId('saved')

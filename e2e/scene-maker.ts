@@ -1,5 +1,6 @@
+import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { covered, dropFiles, goTo, liftOut, saved, startWith, type App } from './harness.ts';
+import { covered, dropFiles, goTo, liftOut, newestExport, saved, startWith, type App } from './harness.ts';
 import { floatWithTip } from './photos.ts';
 import { row, unfold } from './stage-world.ts';
 import { decodeVideo, type DecodedVideo } from './video.ts';
@@ -103,9 +104,9 @@ export async function exported(page: Page, times: number[], name: string): Promi
   if (smaller > 0) await sizes.nth(smaller).click();
   await page.getByRole('button', { name: 'Export MP4' }).click();
   await page.getByText(/MP4 is ready/).waitFor();
-  const link = page.getByRole('link', { name: new RegExp(`Download ${name}\\.mp4`) });
-  const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
-  return decodeVideo(page, await download.path(), times, { width, height });
+  const made = await newestExport(page);
+  expect(made.name).to.equal(`${name}.mp4`);
+  return decodeVideo(page, made.path, times, { width, height });
 }
 
 /** Pixels of a decoded picture that a test holds for. */

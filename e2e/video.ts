@@ -28,9 +28,10 @@ export async function decodeVideo(
   const file = await readFile(path);
   // EBML begins with these four bytes.
   const webm = file.readUInt32BE(0) === 0x1a45dfa3;
+  const frames = webm ? 0 : countSamples(file);
   const text = file.toString('base64');
   const result = await page.evaluate(
-    async ({ text, times, type }) => {
+    async ({ text, times, type, frames }) => {
       const bytes = Uint8Array.fromBase64(text);
       const video = document.createElement('video');
       video.muted = true;
@@ -40,6 +41,7 @@ export async function decodeVideo(
         video.onerror = () => reject(new Error('the video cannot be decoded'));
       });
       const { videoWidth: width, videoHeight: height } = video;
+      const apart = frames > 0 ? video.duration / frames : 0.1;
       const canvas = new OffscreenCanvas(width, height);
       const context = canvas.getContext('2d', { willReadFrequently: true })!;
       const pictures: { time: number; data: string }[] = [];
@@ -47,11 +49,16 @@ export async function decodeVideo(
         const sought = new Promise((resolve) => (video.onseeked = resolve));
         video.currentTime = time;
         await sought;
-        // On a busy machine the frame may not be there yet although it was sought: then nothing is drawn at all.
-        do {
+        // On a busy machine what is shown may still be the frame from before, although this one was sought.
+        for (let shown = false; !shown;) {
           await new Promise((resolve) => requestAnimationFrame(resolve));
-          context.drawImage(video, 0, 0);
-        } while (context.getImageData(0, 0, 1, 1).data[3] === 0);
+          const frame = new VideoFrame(video);
+          const late = time - frame.timestamp / 1e6;
+          shown = late > -0.002 && late < 1.05 * apart;
+          context.clearRect(0, 0, width, height);
+          context.drawImage(frame, 0, 0);
+          frame.close();
+        }
         // What a page hands over it hands over as text: a PNG is a fifth of the pixels.
         const reader = new FileReader();
         const read = new Promise((resolve) => (reader.onload = resolve));
@@ -64,7 +71,7 @@ export async function decodeVideo(
       frame.close();
       return { colours, width, height, duration: video.duration, pictures };
     },
-    { text, times, type: webm ? 'video/webm' : 'video/mp4' },
+    { text, times, type: webm ? 'video/webm' : 'video/mp4', frames },
   );
   const { width, height } = shown ?? result;
   const pictures = await Promise.all(
@@ -75,7 +82,7 @@ export async function decodeVideo(
       return { time, data: new Uint8Array(await picture.raw().toBuffer()) };
     }),
   );
-  return { ...result, width, height, frames: webm ? 0 : countSamples(file), pictures };
+  return { ...result, width, height, frames, pictures };
 }
 
 const stretched = { fit: 'fill', kernel: 'linear' } as const;

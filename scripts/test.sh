@@ -90,7 +90,7 @@ for part in "${parts[@]}"; do
 done
 end_aside
 # What failed, or passed late, stands at the end once more, where it is looked for first.
-grep -h 'passed at the second try only' "$logs"/browser 2>/dev/null
+grep -hE -A3 '(passed at the second try only|failed at both tries)' "$logs"/browser 2>/dev/null
 for log in "$logs"/unit "$logs"/browser "$logs"/scenes; do
   if [ -f "$log" ]; then sed -n '/^ *[0-9][0-9]* failing/,$p' "$log"; fi
 done
