@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
+import sharp from 'sharp';
 import {
   becomes,
   buoyPhoto,
@@ -172,6 +173,18 @@ describe('cutting', () => {
     await goTo(page, 'Stage');
     await page.locator('[data-layer]').first().waitFor();
     await becomes(() => page.locator('[data-layer]').count(), 1);
+  });
+
+  it('a piece that takes nothing is said to be empty, each with what helps where it was cut that way', async () => {
+    const page = await app.open();
+    const plain = sharp({ create: { width: 300, height: 200, channels: 3, background: '#5c8a64' } });
+    await startWithPhoto(page, app.server.url, await plain.jpeg().toBuffer());
+    await page.getByText('The piece covers 0.0 % of the picture: it is empty.').waitFor();
+    await page.getByText('Nothing stood out. Paint Keep strokes over what you want.').waitFor();
+    await page.getByRole('button', { name: 'New piece' }).click();
+    await page.getByRole('button', { name: /^Colour/ }).click();
+    await page.getByRole('button', { name: 'Remove screen' }).click();
+    await page.getByText('Nothing of the picture is taken this way. Undo, or change how it is cut.').waitFor();
   });
 
   it('removing a picture says what goes with it, and is undone from the notice', async () => {

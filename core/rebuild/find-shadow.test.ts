@@ -34,6 +34,15 @@ describe('the shadow of a piece', () => {
     expect(await findShadow(covered(ground, ball, [220, 60, 40]), alpha)).to.equal(null);
   });
 
+  it('is not looked for where a strip of a picture leaves too little of the ground to compare it with', async () => {
+    const [wide, high] = [60, 3000];
+    const post = makeBytes(wide, high);
+    for (let i = 0; i < post.data.length; i++)
+      post.data[i] = Math.hypot(((i % wide) - 30) / 10.5, (Math.floor(i / wide) - 1517) / 829) < 1 ? 1 : 0;
+    const strip = covered(planks(wide, high), post, [220, 60, 40]);
+    expect(await findShadow(strip, asAlpha(post))).to.equal(null);
+  });
+
   it('is found next to what is small in its picture too, in the pixels of the whole picture', async () => {
     const [wide, high, x, y] = [1000, 700, 640, 420];
     const ball = disc(wide, high, x, y, 22);

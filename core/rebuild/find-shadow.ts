@@ -14,7 +14,7 @@ import {
   type Rgba,
 } from '../pixels/raster.ts';
 import { halvedTo, halveMask } from '../pixels/resample.ts';
-import { rebuild } from './fill.ts';
+import { NothingToContinue, rebuild } from './fill.ts';
 import { holeBehind } from './hole.ts';
 import { linesBehind } from './lines-behind.ts';
 import { shadowAlpha } from './shadow.ts';
@@ -35,7 +35,7 @@ const worthwhile = 0.16;
  * Looks for a shadow or reflection that touches a piece: the ground around its lower part is rebuilt from further away, at
  * a small size, and compared; then once more with only what looked like a shadow taken out.
  * @param alpha of the piece, 0..255
- * @returns strokes that cover the shadow generously, in picture pixels, or null where there is none
+ * @returns strokes that cover the shadow generously, in picture pixels, or null where there is none, or none can be told
  * @throws Cancelled
  */
 export async function findShadow(picture: Rgba, alpha: Bytes, progress?: Progress): Promise<Stroke[] | null> {
@@ -46,7 +46,11 @@ export async function findShadow(picture: Rgba, alpha: Bytes, progress?: Progres
   const room = Math.ceil(1.2 * Math.max(piece.width, piece.height)) + 24;
   const area = growRect(piece, room, picture.width, picture.height);
   const near = withColoursGoingOn(cropRgba(picture, area));
-  const found = await shadowNear(near, cropBytes(solid, area), progress);
+  const found = await shadowNear(near, cropBytes(solid, area), progress).catch((error: unknown) => {
+    // In a narrow strip of a picture there is no ground to compare with.
+    if (error instanceof NothingToContinue) return null;
+    throw error;
+  });
   return found && found.map((stroke) => movedStroke(stroke, -area.x, -area.y));
 }
 

@@ -69,7 +69,7 @@ export function CutPanel(props: CutPanelProps & { open: OpenRecipe; way: OpenWay
         {piece && session.covered !== null && (
           <p>
             The piece covers {(session.covered * 100).toFixed(1)} % of the picture
-            {session.covered === 0 && ': everything was dropped'}.
+            {session.covered === 0 && ': it is empty'}.
           </p>
         )}
       </div>

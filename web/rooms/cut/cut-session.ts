@@ -9,7 +9,7 @@ import { uploadPixels } from '../../data/api.ts';
 import { notify, notifyError } from '../../data/notices.ts';
 import { newId, useProject } from '../../data/project.ts';
 import { CutClient, NothingBehind, type CutFinding, type CutPart } from '../../workers/cut-client.ts';
-import type { ShadowRecipe } from '../../../core/document/recipe.ts';
+import type { Recipe, ShadowRecipe } from '../../../core/document/recipe.ts';
 import { standsInPicture } from '../../../core/document/recipe-steps.ts';
 import { addShadow, splitPiece } from '../../../core/edits/project-edits.ts';
 import { lookForShadow, splitByObject } from '../../workers/plate-client.ts';
@@ -156,7 +156,7 @@ export function useCutSession(picture: Picture | null, piece: Piece | null, open
         setCovered(solved.share);
         setFacts({ histogram: solved.histogram, screen: solved.screen });
         setActivity(null);
-        if (solved.share === 0) notify('problem', 'Nothing stood out. Paint Keep strokes over what you want.');
+        if (solved.share === 0) notify('problem', emptyStory(recipe));
       })
       .catch((error: unknown) => {
         setActivity(null);
@@ -292,6 +292,12 @@ function clear(pixels: CutPixels): void {
 
 const hasShadow = (document: Document, { id }: Piece): boolean =>
   document.pieces.some(({ recipe }) => recipe.kind === 'shadow' && recipe.of === id);
+
+/** What is said of a piece that takes nothing, and how it comes to something. */
+const emptyStory = (recipe: Recipe): string =>
+  recipe.kind === 'subject'
+    ? 'Nothing stood out. Paint Keep strokes over what you want.'
+    : 'Nothing of the picture is taken this way. Undo, or change how it is cut.';
 
 /** What is said when a shadow was lifted. @param lost share of it under which nothing of the ground could be seen */
 const shadowStory = (lost: number): string =>
