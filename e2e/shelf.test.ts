@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import { unzipSync } from 'fflate';
 import { becomes, buoyPhoto, dropFiles, goTo, saved, useApp } from './harness.ts';
+import { card, projectWith } from './stage-world.ts';
 
 describe('Shelf and Pictures', () => {
   const app = useApp();
@@ -162,5 +163,35 @@ describe('Shelf and Pictures', () => {
     await page.getByRole('button', { name: 'Guide and shortcuts' }).click();
     await sheet.getByRole('heading', { name: 'Export' }).waitFor();
     await sheet.getByRole('button', { name: 'Close' }).click();
+  });
+});
+
+describe('a Shelf of many projects', () => {
+  const app = useApp();
+
+  it('paints the cards that are near to what is seen, the others once they come near, and answers meanwhile', async () => {
+    const stage = await projectWith(app, (d) => [card(d, 'lamp', [240, 200, 60], 3, [0, 0])], 'Lamps');
+    const id = /project\/([^/]+)/.exec(stage)![1]!;
+    for (let k = 0; k < 39; k++) await fetch(`${app.server.url}/api/projects/${id}/duplicate`, { method: 'POST' });
+    const page = await app.open();
+    await page.goto(app.server.url);
+    const pictures = page.locator('li canvas');
+    // The card in the middle of its frame, as it is seen.
+    const painted = (): Promise<boolean[]> =>
+      pictures.evaluateAll((all) =>
+        all.map((canvas) => (canvas as HTMLCanvasElement).getContext('2d')!.getImageData(160, 95, 1, 1).data[0]! > 200),
+      );
+    await becomes(() => pictures.count(), 40);
+    await becomes(async () => (await painted()).slice(0, 8), Array<boolean>(8).fill(true));
+    // As many turns as all of them would take.
+    await page.evaluate(async () => {
+      for (let turn = 0; turn < 200; turn++) await new Promise((resolve) => setTimeout(resolve));
+    });
+    expect((await painted()).slice(24)).to.deep.equal(Array<boolean>(16).fill(false));
+    await page.mouse.move(640, 500);
+    for (let k = 0; k < 30; k++) await page.mouse.wheel(0, 120);
+    await becomes(async () => (await painted()).at(-1), true);
+    await page.getByRole('searchbox', { name: 'Search projects' }).fill('lamps copy 3');
+    await becomes(async () => (await painted()).every(Boolean), true);
   });
 });

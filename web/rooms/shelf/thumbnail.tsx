@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { paintFrame } from '../../../core/paint/painter.ts';
 import { studioOf, type Studio, type Surface2D } from '../../../core/paint/surface.ts';
 import type { Document } from '../../../core/document/document.ts';
@@ -8,69 +8,42 @@ import { stillOf } from '../../../core/scene/source-pixels.ts';
 import { everyImage, filesOfImage, type Draw, type EvaluatedFrame } from '../../../core/scene/draw.ts';
 import { loadMadeOf } from '../../workers/drawings.ts';
 import { fileUrl } from '../../data/api.ts';
+import { inTurn } from './in-turn.ts';
+import { useNear } from './use-near.ts';
 
 const width = 320;
 const height = 190;
-/** Frames at which is looked what pictures are needed. */
+/** Frames at which is looked what pictures playing needs. */
 const glances = 9;
 
-/** The project's first shot, small: a frame of it, or playing. */
+/** The project's first shot, small: a frame of it, or playing. It is made once it comes near to what is seen. */
 export function Thumbnail({ document, playing }: { document: Document; playing: boolean }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const field = useRef<HTMLDivElement>(null);
+  const [small] = useState(smallStudio);
   const shot = document.shots[0]!;
   const empty = shot.layers.length === 0;
-  // What is played is what was loaded for the still frame.
-  const loaded = useMemo(() => (empty ? null : loadSmall(document)), [document, empty]);
+  const near = useNear(field);
 
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
-    if (!context || empty) return;
-    let stopped = false;
-    let tick = 0;
-    const scale = Math.min(width / document.frame.width, height / document.frame.height);
-    const x = (width - document.frame.width * scale) / 2;
-    const y = (height - document.frame.height * scale) / 2;
-    const show = (studio: Studio<Picture>, frame: number): void => {
-      context.setTransform(1, 0, 0, 1, 0, 0);
-      context.clearRect(0, 0, width, height);
-      context.save();
-      context.beginPath();
-      context.rect(x, y, document.frame.width * scale, document.frame.height * scale);
-      context.clip();
-      paintFrame(context as unknown as Surface2D<Picture>, stillFrame(document, shot, frame), studio, {
-        scale,
-        x,
-        y,
-        ground: '#000000',
-        size: { width, height },
-      });
-      context.restore();
-    };
-    void loaded?.then((images) => {
-      if (stopped) return;
-      const studio = smallStudio(images);
-      show(studio, Math.floor(shot.length / 2));
-      if (!playing) return;
-      const from = performance.now();
-      const step = (now: number): void => {
-        show(studio, Math.floor(((now - from) / 1000) * document.frame.rate) % shot.length);
-        tick = requestAnimationFrame(step);
-      };
-      tick = requestAnimationFrame(step);
-    });
-    return () => {
-      stopped = true;
-      cancelAnimationFrame(tick);
-    };
-  }, [document, shot, playing, empty, loaded]);
+    if (!context || empty || !near) return;
+    const middle = Math.floor(shot.length / 2);
+    return playing
+      ? play(context, document, small)
+      : inTwoTurns(
+          () => loadSmall(document, [middle], small.images),
+          () => paintSmall(context, document, middle, small),
+        );
+  }, [document, shot, playing, empty, near, small]);
 
   const first = document.pictures[0];
   return (
-    <div className="flex h-[190px] items-center justify-center overflow-hidden bg-field">
+    <div ref={field} className="flex h-[190px] items-center justify-center overflow-hidden bg-field">
       {!empty ? (
         <canvas ref={canvas} data-playing={playing} width={width} height={height} className="h-full" />
       ) : first ? (
-        <img src={fileUrl(first.file, 480)} alt="" className="h-full w-full object-contain" />
+        <img src={fileUrl(first.file, 480)} loading="lazy" alt="" className="h-full w-full object-contain" />
       ) : (
         <span className="text-[13px] text-white">Nothing in it yet</span>
       )}
@@ -78,10 +51,82 @@ export function Thumbnail({ document, playing }: { document: Document; playing: 
   );
 }
 
+/** Loads, and then does the rest, each when its turn comes: many cards must not keep the page from answering. */
+function inTwoTurns(load: () => Promise<unknown>, rest: () => void): () => void {
+  let stopped = false;
+  let takeBack = inTurn(() => {
+    void load().then(() => {
+      if (!stopped) takeBack = inTurn(rest);
+    });
+  });
+  return () => {
+    stopped = true;
+    takeBack();
+  };
+}
+
+/** @returns ends it */
+function play(context: CanvasRenderingContext2D, document: Document, small: SmallStudio): () => void {
+  const { length } = document.shots[0]!;
+  let stopped = false;
+  let tick = 0;
+  // What arrives later or leaves early is looked for too.
+  const moments = Array.from({ length: glances }, (_, k) => Math.round((k * (length - 1)) / (glances - 1)));
+  void loadSmall(document, moments, small.images).then(() => {
+    if (stopped) return;
+    const from = performance.now();
+    const step = (now: number): void => {
+      const frame = Math.floor(((now - from) / 1000) * document.frame.rate) % length;
+      paintSmall(context, document, frame, small);
+      tick = requestAnimationFrame(step);
+    };
+    tick = requestAnimationFrame(step);
+  });
+  return () => {
+    stopped = true;
+    cancelAnimationFrame(tick);
+  };
+}
+
+function paintSmall(
+  context: CanvasRenderingContext2D,
+  document: Document,
+  frame: number,
+  { studio }: SmallStudio,
+): void {
+  const scale = Math.min(width / document.frame.width, height / document.frame.height);
+  const x = (width - document.frame.width * scale) / 2;
+  const y = (height - document.frame.height * scale) / 2;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.clearRect(0, 0, width, height);
+  context.save();
+  context.beginPath();
+  context.rect(x, y, document.frame.width * scale, document.frame.height * scale);
+  context.clip();
+  const evaluated = stillFrame(document, document.shots[0]!, frame);
+  paintFrame(context as unknown as Surface2D<Picture>, evaluated, studio, {
+    scale,
+    x,
+    y,
+    ground: '#000000',
+    size: { width, height },
+  });
+  context.restore();
+}
+
+/** By file. */
+type Images = Map<string, HTMLImageElement>;
 type Picture = HTMLImageElement | HTMLCanvasElement;
 
-function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
-  return studioOf<Picture>(
+/** What a card is painted with, kept from frame to frame. */
+interface SmallStudio {
+  images: Images;
+  studio: Studio<Picture>;
+}
+
+function smallStudio(): SmallStudio {
+  const images: Images = new Map();
+  const studio = studioOf<Picture>(
     (file) => images.get(file),
     (w, h) => {
       const canvas = Object.assign(window.document.createElement('canvas'), { width: w, height: h });
@@ -89,22 +134,23 @@ function smallStudio(images: Map<string, HTMLImageElement>): Studio<Picture> {
     },
     (image) => (image instanceof HTMLImageElement ? { width: image.naturalWidth, height: image.naturalHeight } : image),
   );
+  return { images, studio };
 }
 
-async function loadSmall(document: Document): Promise<Map<string, HTMLImageElement>> {
+/** Loads what some frames of the first shot are painted with, as far as it is not there yet. */
+async function loadSmall(document: Document, frames: readonly number[], images: Images): Promise<void> {
   await loadMadeOf(document);
-  const shot = document.shots[0]!;
-  // What arrives later or leaves early is looked for too.
-  const moments = Array.from({ length: glances }, (_, k) => Math.round((k * (shot.length - 1)) / (glances - 1)));
-  const draws = moments.flatMap((frame) => stillFrame(document, shot, frame).draws);
+  const draws = frames.flatMap((frame) => stillFrame(document, document.shots[0]!, frame).draws);
   const files = [...everyImage(draws)].flatMap(({ image }) => Object.values(filesOfImage(image)).flat());
-  const entries = [...new Set(files)].map(async (file) => {
-    const image = new Image();
-    image.src = fileUrl(file, 480);
-    await image.decode().catch(() => undefined);
-    return [file, image] as const;
-  });
-  return new Map((await Promise.all(entries)).filter(([, image]) => image.complete && image.naturalWidth > 0));
+  const missing = [...new Set(files)].filter((file) => !images.has(file));
+  await Promise.all(
+    missing.map(async (file) => {
+      const image = new Image();
+      image.src = fileUrl(file, 480);
+      await image.decode().catch(() => undefined);
+      if (image.complete && image.naturalWidth > 0) images.set(file, image);
+    }),
+  );
 }
 
 /** A frame in which clips stand still: on the Shelf nothing is decoded. */
