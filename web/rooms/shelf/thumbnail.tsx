@@ -28,14 +28,8 @@ export function Thumbnail({ document, playing }: { document: Document; playing: 
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context || empty || !near) return;
-    const middle = Math.floor(shot.length / 2);
-    return playing
-      ? play(context, document, small)
-      : inTwoTurns(
-          () => loadSmall(document, [middle], small.images),
-          () => paintSmall(context, document, middle, small),
-        );
-  }, [document, shot, playing, empty, near, small]);
+    return playing ? play(context, document, small) : showStill(context, document, small);
+  }, [document, playing, empty, near, small]);
 
   const first = document.pictures[0];
   return (
@@ -48,6 +42,35 @@ export function Thumbnail({ document, playing }: { document: Document; playing: 
         <span className="text-[13px] text-white">Nothing in it yet</span>
       )}
     </div>
+  );
+}
+
+/** A frame of each project, as long as somebody has the project: who comes back to the Shelf finds it painted. */
+const stills = new WeakMap<Document, HTMLCanvasElement>();
+
+/** @returns takes it back, where it is not painted yet */
+function showStill(context: CanvasRenderingContext2D, document: Document, small: SmallStudio): () => void {
+  const show = (still: HTMLCanvasElement): void => {
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.clearRect(0, 0, width, height);
+    context.drawImage(still, 0, 0);
+  };
+  const still = stills.get(document);
+  if (still) {
+    show(still);
+    return () => undefined;
+  }
+  const middle = Math.floor(document.shots[0]!.length / 2);
+  let whole = false;
+  return inTwoTurns(
+    async () => void (whole = await loadSmall(document, [middle], small.images)),
+    () => {
+      const made = Object.assign(window.document.createElement('canvas'), { width, height });
+      paintSmall(made.getContext('2d')!, document, middle, small);
+      // With a picture missing it is tried again.
+      if (whole) stills.set(document, made);
+      show(made);
+    },
   );
 }
 
@@ -137,8 +160,8 @@ function smallStudio(): SmallStudio {
   return { images, studio };
 }
 
-/** Loads what some frames of the first shot are painted with, as far as it is not there yet. */
-async function loadSmall(document: Document, frames: readonly number[], images: Images): Promise<void> {
+/** Loads what some frames of the first shot are painted with, as far as it is not there yet. @returns whether all of it is */
+async function loadSmall(document: Document, frames: readonly number[], images: Images): Promise<boolean> {
   await loadMadeOf(document);
   const draws = frames.flatMap((frame) => stillFrame(document, document.shots[0]!, frame).draws);
   const files = [...everyImage(draws)].flatMap(({ image }) => Object.values(filesOfImage(image)).flat());
@@ -151,6 +174,7 @@ async function loadSmall(document: Document, frames: readonly number[], images: 
       if (image.complete && image.naturalWidth > 0) images.set(file, image);
     }),
   );
+  return missing.every((file) => images.has(file));
 }
 
 /** A frame in which clips stand still: on the Shelf nothing is decoded. */

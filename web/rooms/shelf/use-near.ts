@@ -3,19 +3,16 @@ import { useEffect, useState, type RefObject } from 'react';
 /** What is so near to what is seen, in CSS pixels, is made ready. */
 const margin = 300;
 
-/** Whether an element has been seen, or has nearly come into sight. */
+/** Whether an element is seen, or nearly. */
 export function useNear(element: RefObject<Element | null>): boolean {
   const [near, setNear] = useState(false);
   useEffect(() => {
-    if (near || !element.current) return;
-    const watch = new IntersectionObserver(
-      (entries) => {
-        if (entries.some((entry) => entry.isIntersecting)) setNear(true);
-      },
-      { rootMargin: `${margin}px` },
-    );
+    if (!element.current) return;
+    const watch = new IntersectionObserver((entries) => setNear(entries.at(-1)!.isIntersecting), {
+      rootMargin: `${margin}px`,
+    });
     watch.observe(element.current);
     return () => watch.disconnect();
-  }, [near, element]);
+  }, [element]);
   return near;
 }
