@@ -45,18 +45,25 @@ export async function decodeVideo(
       const canvas = new OffscreenCanvas(width, height);
       const context = canvas.getContext('2d', { willReadFrequently: true })!;
       const pictures: { time: number; data: string }[] = [];
+      let colours: VideoColorSpaceInit = {};
       for (const time of times) {
         const sought = new Promise((resolve) => (video.onseeked = resolve));
         video.currentTime = time;
         await sought;
-        // On a busy machine what is shown may still be the frame from before, although this one was sought.
+        // On a busy machine what is shown may still be nothing, or the frame from before, although this one was sought.
         for (let shown = false; !shown;) {
           await new Promise((resolve) => requestAnimationFrame(resolve));
-          const frame = new VideoFrame(video);
+          let frame: VideoFrame;
+          try {
+            frame = new VideoFrame(video);
+          } catch {
+            continue;
+          }
           const late = time - frame.timestamp / 1e6;
           shown = late > -0.002 && late < 1.05 * apart;
           context.clearRect(0, 0, width, height);
           context.drawImage(frame, 0, 0);
+          colours = frame.colorSpace.toJSON();
           frame.close();
         }
         // What a page hands over it hands over as text: a PNG is a fifth of the pixels.
@@ -66,9 +73,6 @@ export async function decodeVideo(
         await read;
         pictures.push({ time, data: (reader.result as string).split(',')[1]! });
       }
-      const frame = new VideoFrame(video);
-      const colours = frame.colorSpace.toJSON() as DecodedVideo['colours'];
-      frame.close();
       return { colours, width, height, duration: video.duration, pictures };
     },
     { text, times, type: webm ? 'video/webm' : 'video/mp4', frames },
@@ -82,7 +86,7 @@ export async function decodeVideo(
       return { time, data: new Uint8Array(await picture.raw().toBuffer()) };
     }),
   );
-  return { ...result, width, height, frames, pictures };
+  return { ...result, colours: result.colours as DecodedVideo['colours'], width, height, frames, pictures };
 }
 
 const stretched = { fit: 'fill', kernel: 'linear' } as const;
