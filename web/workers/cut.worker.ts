@@ -115,9 +115,14 @@ async function openPicture({ request, file, frame }: Extract<Order, { kind: 'ope
   const name = frame ? [frame.file, frame.index].join() : file;
   const known = open?.name === name ? open : null;
   open = null;
+  const looking = known ? null : learnedLook();
+  // Of two that fail the picture is the one that is told of.
+  looking?.catch(() => undefined);
   const bitmap = frame ? await clips.frame({ ...frame, mix: null, piece: null }) : await loadBitmap(fileUrlOf(file));
-  open = known ? known.shownAnew() : new OpenPicture(name, pixelsOfBitmap(bitmap), await learnedLook(), frame?.index);
+  const made = known ? null : ([name, pixelsOfBitmap(bitmap), await looking!, frame?.index] as const);
+  // It is seen before it is looked into: what is asked of it meanwhile waits for its turn.
   answer({ kind: 'opened', request, picture: bitmap }, [bitmap]);
+  open = made ? new OpenPicture(...made) : known!.shownAnew();
 }
 
 function opened(): OpenPicture {
