@@ -182,7 +182,8 @@ describe('a Shelf of many projects', () => {
         all.map((canvas) => (canvas as HTMLCanvasElement).getContext('2d')!.getImageData(160, 95, 1, 1).data[0]! > 200),
       );
     await becomes(() => pictures.count(), 40);
-    await becomes(async () => (await painted()).slice(0, 8), Array<boolean>(8).fill(true));
+    // Three rows are seen, and the fourth is near.
+    await becomes(async () => (await painted()).slice(0, 16), Array<boolean>(16).fill(true));
     // As many turns as all of them would take.
     await page.evaluate(async () => {
       for (let turn = 0; turn < 200; turn++) await new Promise((resolve) => setTimeout(resolve));

@@ -115,14 +115,15 @@ async function openPicture({ request, file, frame }: Extract<Order, { kind: 'ope
   const name = frame ? [frame.file, frame.index].join() : file;
   const known = open?.name === name ? open : null;
   open = null;
-  const looking = known ? null : learnedLook();
+  const looking = learnedLook();
   // Of two that fail the picture is the one that is told of.
-  looking?.catch(() => undefined);
+  looking.catch(() => undefined);
   const bitmap = frame ? await clips.frame({ ...frame, mix: null, piece: null }) : await loadBitmap(fileUrlOf(file));
-  const made = known ? null : ([name, pixelsOfBitmap(bitmap), await looking!, frame?.index] as const);
+  const pixels = known?.picture ?? pixelsOfBitmap(bitmap);
+  const look = await looking;
   // It is seen before it is looked into: what is asked of it meanwhile waits for its turn.
   answer({ kind: 'opened', request, picture: bitmap }, [bitmap]);
-  open = made ? new OpenPicture(...made) : known!.shownAnew();
+  open = known?.shownAnew() ?? new OpenPicture(name, pixels, look, frame?.index);
 }
 
 function opened(): OpenPicture {

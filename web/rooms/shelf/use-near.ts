@@ -8,9 +8,9 @@ export function useNear(element: RefObject<Element | null>): boolean {
   const [near, setNear] = useState(false);
   useEffect(() => {
     if (!element.current) return;
-    const watch = new IntersectionObserver((entries) => setNear(entries.at(-1)!.isIntersecting), {
-      rootMargin: `${margin}px`,
-    });
+    // Of whatever scrolls around it: a margin of the window alone would be cut off by that.
+    const options: IntersectionObserverInit & { scrollMargin: string } = { scrollMargin: `${margin}px` };
+    const watch = new IntersectionObserver((entries) => setNear(entries.at(-1)!.isIntersecting), options);
     watch.observe(element.current);
     return () => watch.disconnect();
   }, [element]);
