@@ -1,11 +1,12 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { workersThatImport } from './scripts/worker-start.ts';
 
 export default defineConfig({
   root: 'web',
   plugins: [react(), tailwindcss()],
-  worker: { format: 'es' },
+  worker: { format: 'es', plugins: () => [workersThatImport()] },
   build: {
     outDir: '../dist/web',
     emptyOutDir: true,

@@ -10,8 +10,10 @@ export interface Held {
   workers: number;
 }
 
-/** What the page holds after everything that can go has gone. */
+/** What the page holds after its project was left, and everything that can go has gone. It is then in the project again. */
 export async function heldBy(page: Page): Promise<Held> {
+  await page.getByRole('link', { name: 'Shelf' }).click();
+  await becomes(() => Promise.resolve(page.workers().length), 0);
   const session = await page.context().newCDPSession(page);
   await session.send('Performance.enable');
   await session.send('HeapProfiler.collectGarbage');
@@ -24,6 +26,7 @@ export async function heldBy(page: Page): Promise<Held> {
     workers: page.workers().length,
   };
   await session.detach();
+  await page.goBack();
   return held;
 }
 
@@ -35,8 +38,6 @@ export async function walkRooms(page: Page): Promise<void> {
   await page.getByLabel('Depth rack').waitFor();
   await goTo(page, 'Deliver');
   await page.getByRole('radio', { name: /H.264/ }).waitFor();
-  // The last is one that needs no worker: those of the others end, the estimate of Deliver too.
   await goTo(page, 'Pictures');
   await page.getByRole('heading', { name: /Pictures/ }).waitFor();
-  await becomes(() => Promise.resolve(page.workers().length), 0);
 }

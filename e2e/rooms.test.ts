@@ -1,4 +1,7 @@
 import { expect } from 'chai';
+import sharp from 'sharp';
+import type { Document } from '../core/document/document.ts';
+import type { Edit } from '../core/edits/edit.ts';
 import { becomes, buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
 import { heldBy, walkRooms } from './held.ts';
 import { addFinish, addNew } from './scene-maker.ts';
@@ -44,7 +47,7 @@ describe('rooms', () => {
     expect(page.workers().filter((worker) => worker.url().includes('paint.worker'))).to.have.length(1);
   });
 
-  it('paint the pictures of all their sheets in one worker, which ends when they are left', async () => {
+  it('paint the pictures of all their sheets in one worker, which ends when the project is left', async () => {
     const page = await openStage(app, await projectWith(app, (d) => [card(d, 'buoy', [200, 80, 40])]));
     let started = 0;
     page.on('worker', (worker) => (started += worker.url().includes('still.worker') ? 1 : 0));
@@ -57,8 +60,36 @@ describe('rooms', () => {
     await page.getByRole('dialog').locator('canvas[data-ready=true]').nth(8).waitFor();
     await page.keyboard.press('Escape');
     expect(started).to.equal(1);
-    await goTo(page, 'Pictures');
+    await page.getByRole('link', { name: 'Shelf' }).click();
     await becomes(() => Promise.resolve(page.workers().length), 0);
+  });
+
+  it('find the worker that painted them when one comes back, at the edit as it is now, and so does another room', async () => {
+    const two = (d: Document): Edit[] => [card(d, 'buoy', [200, 80, 40]), card(d, 'float', [40, 60, 90], 4, [300, 0])];
+    const page = await openStage(app, await projectWith(app, two));
+    let started = 0;
+    page.on('worker', (worker) => (started += /paint\.worker/.test(worker.url()) ? 1 : 0));
+    const shown = page.getByTestId('painted');
+    const middle = async (): Promise<number[]> => {
+      await shown.and(page.locator('[data-busy=false]')).waitFor();
+      const { data, info } = await sharp(await shown.screenshot())
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      const at = (Math.floor(info.height / 2) * info.width + Math.floor(info.width / 2)) * info.channels;
+      return [...data.subarray(at, at + 3)];
+    };
+    await becomes(middle, [200, 80, 40]);
+    await page.locator('[data-layer=buoy]').click();
+    await page.keyboard.press('Delete');
+    await becomes(async () => (await middle())[0]! < 100, true);
+    await goTo(page, 'Pictures');
+    await page.getByRole('heading', { name: /Pictures/ }).waitFor();
+    await page.keyboard.press('Control+z');
+    await goTo(page, 'Stage');
+    await becomes(middle, [200, 80, 40]);
+    await goTo(page, 'Deliver');
+    await becomes(middle, [200, 80, 40]);
+    expect(started).to.equal(0);
   });
 
   it('stand still beside a view that plays, and show where it was stopped', async () => {

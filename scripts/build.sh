@@ -8,7 +8,7 @@ cd "$(dirname "$0")/.."
 is_new() { [ -f "$1" ] && [ -z "$(find "${@:2}" package-lock.json -type f -newer "$1" -print -quit)" ]; }
 
 web() {
-  is_new dist/web/index.html web core vite.config.ts || npx vite build --logLevel warn
+  is_new dist/web/index.html web core vite.config.ts scripts/worker-start.ts || npx vite build --logLevel warn
 }
 # Says nothing but errors: what the command line prints is read by programs.
 node() {

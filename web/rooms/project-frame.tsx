@@ -13,6 +13,7 @@ import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
 import { RoomBoundary } from '../parts/room-boundary.tsx';
 import { endRested } from '../workers/prepared.ts';
+import { endIdleStills } from '../workers/still-client.ts';
 import { prepareRoom } from './room-modules.ts';
 
 const rooms = [
@@ -56,9 +57,10 @@ export function ProjectFrame() {
   }, [id, open, attempt]);
   // From the Stage one comes back to the Cut room, and from its benches; who looks at pictures or exports is done with it.
   useEffect(() => {
-    if (room !== 'cut' && room !== 'stage') endRested();
+    if (room !== 'cut' && room !== 'stage') endRested(['cut']);
+    if (room !== 'deliver') endRested(['export']);
   }, [room]);
-  useEffect(() => endRested, []);
+  useEffect(() => leaveNothing, []);
   const name = document?.name;
   useEffect(() => {
     if (!name) return;
@@ -98,6 +100,13 @@ export function ProjectFrame() {
     </div>
   );
 }
+
+/** Ends what would wait for who comes back to a room of this project, once the rooms have left it waiting. */
+const leaveNothing = (): void =>
+  queueMicrotask(() => {
+    endRested();
+    endIdleStills();
+  });
 
 function ProjectBar() {
   const { id, document, past, future, saved, trouble, dispatch, undo, redo } = useProject();

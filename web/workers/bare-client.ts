@@ -1,5 +1,6 @@
 import { bareAnswerSchema, type BareAnswer, type BareMessage, type BareRequest } from './bare-messages.ts';
 import { ToldDocument } from './followed-document.ts';
+import { restWorker, takeWorker } from './prepared.ts';
 
 /** Looks for bare frames in a worker. While one state is looked at only the newest further one is remembered. */
 export class BareClient {
@@ -16,8 +17,13 @@ export class BareClient {
   }
 
   close(): void {
-    this.worker?.terminate();
+    const { worker } = this;
     this.worker = null;
+    if (!worker) return;
+    worker.onerror = null;
+    // One that is at work has nothing to be kept.
+    if (this.busy) worker.terminate();
+    else restWorker('bare', worker, () => worker.terminate());
   }
 
   private pump(): void {
@@ -31,7 +37,7 @@ export class BareClient {
 
   private start(): Worker {
     this.told = new ToldDocument();
-    const worker = new Worker(new URL('./bare.worker.ts', import.meta.url), { type: 'module', name: 'bare' });
+    const worker = takeWorker('bare');
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       this.busy = false;
       // What a newer state was asked for meanwhile makes this one old.
@@ -40,7 +46,8 @@ export class BareClient {
     };
     // A state it died of is not asked for again; the next one gets a worker of its own.
     worker.onerror = () => {
-      this.close();
+      worker.terminate();
+      this.worker = null;
       this.busy = false;
       this.pump();
     };

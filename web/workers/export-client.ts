@@ -1,5 +1,6 @@
 import { byKind } from './by-kind.ts';
 import { exportAnswerSchema, type ExportAnswer, type ExportOrder, type ExportRequest } from './export-messages.ts';
+import { restWorker, takeWorker } from './prepared.ts';
 
 /** A finished file, and how it was made in the end. */
 export type ExportResult = Omit<Extract<ExportAnswer, { kind: 'finished' }>, 'kind'>;
@@ -10,12 +11,12 @@ export interface RunningExport {
   cancel(): void;
 }
 
-/** Starts an export in a worker of its own. */
+/** Starts an export in a worker of its own: the one that told how large it will be, where that waits. */
 export function startExport(
   order: Omit<ExportOrder, 'kind'>,
   progress: (pass: number, done: number, total: number) => void,
 ): RunningExport {
-  const worker = new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' });
+  const worker = takeWorker('export');
   const result = new Promise<ExportResult | null>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       byKind(exportAnswerSchema.parse(data), {
@@ -33,12 +34,14 @@ export function startExport(
 }
 
 /**
- * Tells how many bytes a file will have about, by writing a few stretches of it.
+ * Tells how many bytes a file will have about, by writing a few stretches of it. Its worker waits for the next one, or for the
+ * export itself.
  * @returns null when it was given up  @throws what the writer says it cannot do
  */
 export function estimateExport(order: Omit<ExportOrder, 'kind'>, signal: AbortSignal): Promise<number | null> {
-  const worker = new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'estimate' });
-  return new Promise<number | null>((resolve, reject) => {
+  const worker = takeWorker('export');
+  const end = (): void => worker.terminate();
+  const answer = new Promise<number | null>((resolve, reject) => {
     signal.addEventListener('abort', () => resolve(null));
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       byKind(exportAnswerSchema.parse(data), {
@@ -51,5 +54,16 @@ export function estimateExport(order: Omit<ExportOrder, 'kind'>, signal: AbortSi
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The estimate stopped.'));
     worker.postMessage({ ...order, kind: 'estimate' } satisfies ExportRequest);
-  }).finally(() => worker.terminate());
+  });
+  return answer.then(
+    (bytes) => {
+      if (bytes === null) end();
+      else restWorker('export', worker, end);
+      return bytes;
+    },
+    (error: unknown) => {
+      end();
+      throw error;
+    },
+  );
 }

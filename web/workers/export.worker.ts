@@ -1,4 +1,5 @@
 import '../data/without-eval.ts';
+import { filesOf } from '../../core/document/document.ts';
 import { loopLength } from '../../core/scene/loop.ts';
 import { exportFormats, type ExportFormat } from '../../core/formats/exports.ts';
 import { firstGifPlan, nextGifPlan, type GifPlan } from '../../core/formats/fit-gif.ts';
@@ -45,15 +46,17 @@ const answer = (message: ExportAnswer): void => self.postMessage(message);
 
 self.onmessage = ({ data }: MessageEvent<unknown>) =>
   byKind(exportRequestSchema.parse(data), {
-    export: (order) => begin(run(order)),
-    estimate: (order) => begin(estimate(order)),
+    export: (order) => begin(run, order),
+    estimate: (order) => begin(estimate, order),
     cancel: () => {
       stop = true;
     },
   });
 
-function begin(work: Promise<void>): void {
-  work.catch((error: unknown) => {
+function begin(work: (order: ExportOrder) => Promise<void>, order: ExportOrder): void {
+  // It may have told of an earlier document before.
+  images.keepOnly(new Set(filesOf(order.document)));
+  work(order).catch((error: unknown) => {
     answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   });
 }

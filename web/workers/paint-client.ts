@@ -1,7 +1,7 @@
 import type { Document } from '../../core/document/document.ts';
 import { ToldDocument } from './followed-document.ts';
 import { paintAnswerSchema, type PaintAnswer, type PaintRequest } from './paint-messages.ts';
-import { takeWorker } from './prepared.ts';
+import { restWorker, takeWorker } from './prepared.ts';
 
 export interface PaintView {
   frame: number;
@@ -17,13 +17,17 @@ export interface PaintView {
   loop: { first: number; end: number } | null;
 }
 
+/** Of the last request; counted through, as a worker may be asked by one client after the other. */
+let requests = 0;
+
 /** Paints on one canvas from a worker. While a frame is being painted only the newest further one is remembered. */
 export class PaintClient {
   private readonly worker = takeWorker('paint');
   private readonly told = new ToldDocument();
   private busy = false;
   private wanted: PaintView | null = null;
-  private request = 0;
+  /** What was asked for last; 0 before anything was. */
+  private asked = 0;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -33,7 +37,7 @@ export class PaintClient {
     died: () => void,
   ) {
     this.worker.onerror = () => {
-      this.close();
+      this.worker.terminate();
       died();
     };
     const surface = canvas.transferControlToOffscreen();
@@ -55,8 +59,13 @@ export class PaintClient {
     return this.busy;
   }
 
+  /** The worker waits a while for who comes back; one that was asked for nothing has nothing to be kept. */
   close(): void {
-    this.worker.terminate();
+    const { worker } = this;
+    worker.onerror = null;
+    if (this.asked === 0) return worker.terminate();
+    worker.postMessage({ kind: 'rest' } satisfies PaintRequest);
+    restWorker('paint', worker, () => worker.terminate());
   }
 
   private pump(): void {
@@ -64,10 +73,12 @@ export class PaintClient {
     const view = this.wanted;
     this.wanted = null;
     this.busy = true;
-    this.worker.postMessage({ kind: 'paint', request: ++this.request, ...view } satisfies PaintRequest);
+    this.worker.postMessage({ kind: 'paint', request: (this.asked = ++requests), ...view } satisfies PaintRequest);
   }
 
   private receive(answer: PaintAnswer): void {
+    // What the room before was painting when it was left.
+    if (answer.request !== this.asked) return;
     this.busy = false;
     this.painted(answer, this.wanted === null);
     this.pump();

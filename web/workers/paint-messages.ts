@@ -3,6 +3,8 @@ import { documentNewsSchema } from './followed-document.ts';
 
 export const paintRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('canvas'), canvas: z.instanceof(OffscreenCanvas) }),
+  /** Its room was left: it waits for another canvas, and lets go of what takes room. */
+  z.object({ kind: z.literal('rest') }),
   z.object({ kind: z.literal('document'), news: documentNewsSchema, shot: z.string() }),
   z.object({
     kind: z.literal('paint'),

@@ -23,24 +23,39 @@ const keptMemory = 400e6;
 const skins = [-2, -1, 1, 2];
 
 const images = new ImageStore();
-const quality = new PaintQuality();
+let quality = new PaintQuality();
 /** Painted frames of the present document, by what was asked for. */
 const kept = new Map<string, ImageBitmap>();
 let canvas: OffscreenCanvas | null = null;
 const followed = new FollowedDocument();
 let shot = '';
+let last: Promise<void> = Promise.resolve();
+/** Runs out when it has waited for a canvas for long. */
+let resting: ReturnType<typeof setTimeout> | undefined;
 
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   byKind(paintRequestSchema.parse(data), {
     canvas: (given) => {
+      clearTimeout(resting);
       canvas = given.canvas;
+      quality = new PaintQuality();
+    },
+    rest: () => {
+      canvas = null;
+      forgetFrames();
+      // From room to room a picture is not read again; who stays away needs the memory.
+      resting = setTimeout(() => images.keepOnly(new Set()), 1000);
     },
     document: (told) => {
       shot = told.shot;
       images.keepOnly(new Set(filesOf(followed.follow(told.news))));
       forgetFrames();
     },
-    paint: (order) => void paint(order),
+    // One after the other, each on the canvas that was there when it was asked for.
+    paint: (order) => {
+      const surface = canvas;
+      last = last.then(() => paint(order, surface));
+    },
   });
 };
 
@@ -49,12 +64,12 @@ function forgetFrames(): void {
   kept.clear();
 }
 
-async function paint(message: Order): Promise<void> {
+async function paint(message: Order, surface: OffscreenCanvas | null): Promise<void> {
   const started = performance.now();
   const share = message.playing ? quality.share : 1;
   let problem: string | null = null;
   try {
-    await paintOrRecall(message, share);
+    await paintOrRecall(message, share, surface);
   } catch (error) {
     problem = error instanceof Error ? error.message : String(error);
   }
@@ -66,19 +81,20 @@ async function paint(message: Order): Promise<void> {
   self.postMessage(answer);
 }
 
-async function paintOrRecall(order: Order, share: number): Promise<void> {
+async function paintOrRecall(order: Order, share: number, surface: OffscreenCanvas | null): Promise<void> {
   // Where letters stand decides where what follows them is. Only then is it looked what is to be painted: a newer document
   // may have come meanwhile.
   if (followed.document) await loadMadeOf(followed.document);
   const now = followed.document;
   const found = now?.shots.find((s) => s.id === shot);
-  if (!canvas || !now || !found) return;
+  // Nobody sees that of a room that was left.
+  if (!surface || surface !== canvas || !now || !found) return;
   const [width, height] = [Math.max(1, Math.round(order.width * share)), Math.max(1, Math.round(order.height * share))];
-  if (canvas.width !== width || canvas.height !== height) {
-    canvas.width = width;
-    canvas.height = height;
+  if (surface.width !== width || surface.height !== height) {
+    surface.width = width;
+    surface.height = height;
   }
-  const context = canvas.getContext('2d')!;
+  const context = surface.getContext('2d')!;
   const { frame, scale, x, y, atRest, light, loop } = order;
   const key = [shot, frame, width, height, scale, x, y, atRest, light, loop?.first, loop?.end].join(' ');
   const known = order.playing ? kept.get(key) : undefined;
@@ -97,7 +113,7 @@ async function paintOrRecall(order: Order, share: number): Promise<void> {
     x: x * share,
     y: y * share,
   });
-  if (order.playing && now === followed.document) await keep(key, canvas);
+  if (order.playing && now === followed.document) await keep(key, surface);
 }
 
 async function keep(key: string, surface: OffscreenCanvas): Promise<void> {

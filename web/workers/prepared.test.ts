@@ -53,6 +53,15 @@ describe('workers that wait for whoever needs one', () => {
     expect([late, left]).to.not.include(takeWorker('cut'));
   });
 
+  it('end by their kind, where only those of some rooms are done with', () => {
+    const [cut, paint] = [takeWorker('cut'), takeWorker('paint')];
+    rest(cut);
+    restWorker('paint', paint, () => void ended.push(paint));
+    endRested(['cut', 'bare']);
+    expect(ended).to.deep.equal([cut]);
+    expect(takeWorker('paint')).to.equal(paint);
+  });
+
   it('end at once where another one waits, which stays', () => {
     const [kept, other] = [takeWorker('cut'), takeWorker('cut')];
     rest(kept);

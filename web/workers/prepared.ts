@@ -1,9 +1,15 @@
-/** Workers a room waits for when it is entered: their code is large, and they can be started before the room is there. */
+/**
+ * Workers a room waits for when it is entered: their code is large, and they can be started before the room is there, or wait for
+ * who comes back to it.
+ */
 const starts = {
   paint: () => new Worker(new URL('./paint.worker.ts', import.meta.url), { type: 'module', name: 'paint' }),
   cut: () => new Worker(new URL('./cut.worker.ts', import.meta.url), { type: 'module', name: 'cut' }),
+  bare: () => new Worker(new URL('./bare.worker.ts', import.meta.url), { type: 'module', name: 'bare' }),
+  export: () => new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' }),
 };
 export type PreparedKind = keyof typeof starts;
+const allKinds = Object.keys(starts) as PreparedKind[];
 
 interface Waiting {
   worker: Worker;
@@ -45,9 +51,12 @@ export function restWorker(kind: PreparedKind, worker: Worker, end: () => void, 
   setTimeout(() => endWaiting(kind, one), restFor);
 }
 
-/** Ends the workers whose rooms were left: nobody will be back soon. */
-export function endRested(): void {
-  for (const [kind, one] of Object.entries(waiting)) endWaiting(kind as PreparedKind, one);
+/** Ends the workers of some kinds whose rooms were left: nobody will be back soon. */
+export function endRested(kinds: readonly PreparedKind[] = allKinds): void {
+  for (const kind of kinds) {
+    const one = waiting[kind];
+    if (one) endWaiting(kind, one);
+  }
 }
 
 function endWaiting(kind: PreparedKind, one: Waiting): void {

@@ -16,7 +16,6 @@ import { RadioButton, Radios } from '../../parts/radios.tsx';
 import { SwitchRow } from '../../parts/switch-row.tsx';
 import { Working } from '../../parts/working.tsx';
 import { useZoom } from '../../parts/zoom.ts';
-import { endIdleStills } from '../../workers/still-client.ts';
 import { MainAction } from '../main-action.tsx';
 import { usePlayback } from '../stage/playback.ts';
 import { useFrameNow, useStage } from '../stage/stage-state.ts';
@@ -59,7 +58,6 @@ export function DeliverRoom() {
     useStage.getState().setPlaying(false);
     queueExport(id!, name, order);
   };
-  useEffect(() => endIdleStills, []);
   const empty = document.shots.every((shot) => shot.layers.length === 0);
   const estimate = useEstimate(
     empty || running ? null : order,

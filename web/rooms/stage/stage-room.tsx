@@ -13,7 +13,6 @@ import { setMarkers, setWorkArea } from '../../../core/edits/shot-edits.ts';
 import type { Shot } from '../../../core/document/shot.ts';
 import { newId, useDocument, useProject } from '../../data/project.ts';
 import { useMix } from '../../sound/use-mix.ts';
-import { endIdleStills } from '../../workers/still-client.ts';
 import { Button } from '../../parts/button.tsx';
 import { arrowOf, useKeys } from '../../parts/keys.ts';
 import { MainAction } from '../main-action.tsx';
@@ -58,7 +57,6 @@ export function StageRoom() {
       }),
     [],
   );
-  useEffect(() => endIdleStills, []);
 
   return (
     <div
