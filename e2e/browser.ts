@@ -22,7 +22,10 @@ const suitesEach = 12;
 export async function sharedBrowser(): Promise<Browser> {
   if (suites++ % suitesEach === 0) await shared?.close();
   if (!shared?.browser()?.isConnected())
-    shared = await chromium.launchPersistentContext((profile ??= newProfile()), { ...howToLaunch(), ...visitor });
+    shared = await chromium.launchPersistentContext((profile ??= newProfile()), {
+      ...howToLaunch(quickPages),
+      ...visitor,
+    });
   return shared.browser()!;
 }
 
@@ -35,9 +38,17 @@ function newProfile(): string {
 // Registered for all suites, where this is loaded by the test runner.
 if (typeof after === 'function') after(() => shared?.close());
 
+/** A browser of its own, in which every page has a process of its own. */
 export const launch = (): Promise<Browser> => chromium.launch(howToLaunch());
 
-function howToLaunch(): LaunchOptions {
+const quickPages = [
+  // Pages of one application follow one another in one process, which saves a tenth of opening one.
+  '--renderer-process-limit=1',
+  // Scripts that are fetched past the page do not find what was compiled of them before.
+  '--disable-features=BackgroundResourceFetch',
+];
+
+function howToLaunch(further: string[] = []): LaunchOptions {
   const executablePath = execFileSync('bash', [join(import.meta.dirname, '../scripts/chromium.sh')], {
     encoding: 'utf8',
   })
@@ -52,10 +63,7 @@ function howToLaunch(): LaunchOptions {
     '--disable-background-networking',
     '--disable-component-update',
     '--disable-sync',
-    // Pages of one application follow one another in one process, which saves a tenth of opening one.
-    '--renderer-process-limit=1',
-    // Scripts that are fetched past the page do not find what was compiled of them before.
-    '--disable-features=BackgroundResourceFetch',
+    ...further,
   ];
   return { executablePath, args };
 }

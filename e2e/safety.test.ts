@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import type { BrowserContext, Page, Route } from 'playwright-core';
 import { addPiece } from '../core/edits/project-edits.ts';
 import { untouched } from '../core/document/document.ts';
-import { openPage } from './browser.ts';
+import { launch, openPage } from './browser.ts';
 import { becomes, buoyPhoto, dropFiles, goTo, saved, startWith, useKillableApp } from './harness.ts';
 import { card, openStage, projectWith, row } from './stage-world.ts';
 
@@ -263,7 +263,9 @@ describe('edits are not lost', () => {
   it('kills of server and tabs, in any order, lose no edit that was on screen for a second', async function () {
     this.timeout(rounds * 60_000);
     const url = await project('Killed');
-    const { context } = await openPage(app.browser);
+    // A tab that is killed must not take the other one along.
+    const browser = await launch();
+    const { context } = await openPage(browser);
     const open = async (from: BrowserContext): Promise<Page> => {
       const page = await from.newPage();
       await page.goto(url);
@@ -313,7 +315,7 @@ describe('edits are not lost', () => {
       left = after;
     }
     expect(kills).to.equal(rounds * 3);
-    await context.close();
+    await browser.close();
   });
 });
 

@@ -20,14 +20,19 @@ export interface PaintView {
 /** Of the last request; counted through, as a worker may be asked by one client after the other. */
 let requests = 0;
 
+/** Milliseconds after which a frame that is still being painted is not waited for by the next room. */
+const patience = 2000;
+
 /** Paints on one canvas from a worker. While a frame is being painted only the newest further one is remembered. */
 export class PaintClient {
   private readonly worker = takeWorker('paint');
   private readonly told = new ToldDocument();
   private busy = false;
   private wanted: PaintView | null = null;
+  private gone = false;
   /** What was asked for last; 0 before anything was. */
   private asked = 0;
+  private askedAt = 0;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -37,6 +42,7 @@ export class PaintClient {
     died: () => void,
   ) {
     this.worker.onerror = () => {
+      this.gone = true;
       this.worker.terminate();
       died();
     };
@@ -59,11 +65,12 @@ export class PaintClient {
     return this.busy;
   }
 
-  /** The worker waits a while for who comes back; one that was asked for nothing has nothing to be kept. */
+  /** The worker waits a while for who comes back; one that died, hangs, or was asked for nothing has nothing to be kept. */
   close(): void {
     const { worker } = this;
     worker.onerror = null;
-    if (this.asked === 0) return worker.terminate();
+    const hangs = this.busy && performance.now() - this.askedAt > patience;
+    if (this.gone || hangs || this.asked === 0) return worker.terminate();
     worker.postMessage({ kind: 'rest' } satisfies PaintRequest);
     restWorker('paint', worker, () => worker.terminate());
   }
@@ -73,6 +80,7 @@ export class PaintClient {
     const view = this.wanted;
     this.wanted = null;
     this.busy = true;
+    this.askedAt = performance.now();
     this.worker.postMessage({ kind: 'paint', request: (this.asked = ++requests), ...view } satisfies PaintRequest);
   }
 
