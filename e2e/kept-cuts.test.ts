@@ -91,7 +91,10 @@ describe('cuts that were solved before', () => {
     await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
     expect(started).to.equal(1);
     await goTo(page, 'Pictures');
-    await becomes(() => Promise.resolve(page.workers().length), 0);
+    await becomes(
+      () => Promise.resolve(page.workers().filter((worker) => worker.url().includes('cut.worker')).length),
+      0,
+    );
   });
 
   it('a cut is kept also where its room is left in the moment it is there', async () => {
