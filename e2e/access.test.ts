@@ -29,8 +29,7 @@ async function faultsOn(page: Page): Promise<string[]> {
 describe('what a checker of accessibility finds', () => {
   const app = useApp();
   it('is nothing, in no room, with things selected and sheets open', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(640, 360));
+    const page = await startWithPhoto(app, await buoyPhoto(640, 360));
     await liftOut(page);
     const found: Record<string, string[]> = { cut: await faultsOn(page) };
     await goTo(page, 'Pictures');

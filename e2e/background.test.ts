@@ -131,6 +131,7 @@ describe('the background', () => {
   it('a guide line keeps a handrail straight through a rebuilt region', async () => {
     const page = await start(await slantingRail());
     const view = await openBackground(page);
+    await page.keyboard.press('r');
     await page.getByRole('slider', { name: 'Size' }).fill('60');
     await draw(page, view, [
       [320, railAt(320) - 20],
@@ -161,6 +162,7 @@ describe('the background', () => {
         .toBuffer(),
     );
     const view = await openBackground(page);
+    await page.keyboard.press('r');
     await page.getByRole('slider', { name: 'Size' }).fill('100');
     await draw(page, view, [
       [900, 650],

@@ -11,8 +11,7 @@ describe('the page each test begins with', () => {
     page.evaluate(async () => [{ ...localStorage }, await caches.keys(), await indexedDB.databases()]);
 
   async function atHome(): Promise<Page> {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     return page;
   }

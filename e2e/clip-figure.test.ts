@@ -22,8 +22,7 @@ describe('a figure of a clip', () => {
   });
 
   async function broughtIn(film: Film): Promise<Page> {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     await dropFiles(page, 'header', [{ name: `${film.name}.mp4`, type: 'video/mp4', bytes: films.get(film)! }]);
     await page.getByTestId('cut-view').waitFor();

@@ -52,8 +52,7 @@ describe('ways in for clips', () => {
     name: string,
     said: string | null = null,
   ): Promise<Page> {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     await dropFiles(page, 'header', files);
     // A notice goes after a while: on a slow machine it is gone before the Stage is there.
@@ -120,8 +119,7 @@ describe('ways in for clips', () => {
   });
 
   it('a still PNG, GIF or WebP stays a picture', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     await dropFiles(page, 'header', [{ name: 'still.png', type: 'image/png', bytes: await pngOf(3) }]);
     await page.getByTestId('cut-view').waitFor();

@@ -26,8 +26,7 @@ describe('a clip on the Stage', () => {
 
   /** The film hung as a whole in a shot of its own size and rate, with time after it. */
   async function hung(): Promise<Page> {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     await dropFiles(page, 'header', [{ name: 'crab.mp4', type: 'video/mp4', bytes: film }]);
     await page.getByTestId('cut-view').waitFor();

@@ -44,8 +44,7 @@ describe('clips', () => {
     const mp4 = await recordClip(app.browser, { ...order, format: 'mp4' });
     const webm = await recordClip(app.browser, { ...order, format: 'webm' });
     const half = (bytes: Buffer): Buffer => bytes.subarray(0, bytes.length >> 1);
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     const bring = async (name: string, bytes: Buffer): Promise<string> => {
       await dropFiles(page, 'header', [{ name, type: '', bytes }]);
@@ -220,8 +219,7 @@ describe('clips', () => {
   });
 
   it('a file that is no clip is refused in a sentence', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     await dropFiles(page, 'header', [{ name: 'tide.mp4', type: 'video/mp4', bytes: Buffer.from('high water 7:40') }]);
     await page.getByText('"tide.mp4" is not a clip Clyvo can read').waitFor();

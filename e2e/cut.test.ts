@@ -37,8 +37,7 @@ describe('cutting', () => {
   };
 
   it('strokes change the cut, undo takes them back, a reload finds everything again', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     const before = await covered(page);
     await page.getByRole('button', { name: 'Drop', exact: true }).click();
     await stroke(page, [0.5, 0.3], [0.5, 0.7], 600, 400);
@@ -66,6 +65,7 @@ describe('cutting', () => {
     await stroke(page, [tip.x / 640, tip.from / 420], [tip.x / 640, tip.to / 420], 640, 420);
     await page.getByText('1 keep, 0 drop').waitFor();
     await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Ghost of the picture' }).click();
     await page.getByRole('radio', { name: 'Alpha only' }).click();
     await page.getByText('Finding the edge').waitFor({ state: 'detached' });
     const alphaAt = async (u: number, v: number): Promise<number> => (await colourShown(page, u, v))[0]!;
@@ -76,8 +76,7 @@ describe('cutting', () => {
   });
 
   it('every way to look shows what it says', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     const pixel = async (u: number, v: number): Promise<number[]> => {
       const view = page.getByTestId('cut-view');
       const [scale, x, y] = (await view.getAttribute('data-view'))!.split(',').map(Number) as [number, number, number];
@@ -105,8 +104,7 @@ describe('cutting', () => {
   });
 
   it('the zoom is shown and typed, keys step to 200 and 400 %, and the way of looking is kept', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     const zoom = page.getByRole('textbox', { name: 'Zoom' });
     const scale = async (): Promise<number> =>
       Number((await page.getByTestId('cut-view').getAttribute('data-view'))!.split(',')[0]);
@@ -137,8 +135,7 @@ describe('cutting', () => {
   });
 
   it('a tool key pressed twice keeps its tool, and Escape lays it down', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(480, 320));
+    const page = await startWithPhoto(app, await buoyPhoto(480, 320));
     for (const [key, name] of [
       ['k', 'Keep'],
       ['d', 'Drop'],
@@ -154,8 +151,7 @@ describe('cutting', () => {
   });
 
   it('a piece that covers nearly everything is offered without a background', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(240, 160));
+    const page = await startWithPhoto(app, await buoyPhoto(240, 160));
     await page
       .getByRole('checkbox', { name: /Stay within edges/ })
       .or(page.getByRole('switch', { name: /Stay within edges/ }))
@@ -176,9 +172,8 @@ describe('cutting', () => {
   });
 
   it('a piece that takes nothing is said to be empty, each with what helps where it was cut that way', async () => {
-    const page = await app.open();
     const plain = sharp({ create: { width: 300, height: 200, channels: 3, background: '#5c8a64' } });
-    await startWithPhoto(page, app.server.url, await plain.jpeg().toBuffer());
+    const page = await startWithPhoto(app, await plain.jpeg().toBuffer());
     await page.getByText('The piece covers 0.0 % of the picture: it is empty.').waitFor();
     await page.getByText('Nothing stood out. Paint Keep strokes over what you want.').waitFor();
     await page.getByRole('button', { name: 'New piece' }).click();
@@ -188,8 +183,7 @@ describe('cutting', () => {
   });
 
   it('removing a picture says what goes with it, and is undone from the notice', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(480, 320));
+    const page = await startWithPhoto(app, await buoyPhoto(480, 320));
     await liftOut(page);
     await goTo(page, 'Pictures');
     await page.getByRole('button', { name: 'Remove marker buoy' }).click();
@@ -203,8 +197,7 @@ describe('cutting', () => {
   });
 
   it('holes are found when the piece is checked, fixed one by one or all at once, and taken back as one step', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     const whole = await covered(page);
     await page.keyboard.press('x');
     for (let k = 0; k < 8; k++) await page.keyboard.press('[');
@@ -240,8 +233,7 @@ describe('cutting', () => {
   });
 
   it('another piece is taken away as a step; changed and lifted again, it is taken as it is then', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     await liftOut(page);
     const first = await covered(page);
     await page.getByRole('button', { name: 'New piece' }).click();
@@ -274,8 +266,7 @@ describe('cutting', () => {
   });
 
   it('a key pressed right after New piece is meant for the new piece, however busy the page is', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     await liftOut(page);
     // Both in one breath, as when the page is busy and both wait for it: between them it finds no time to draw.
     await page.getByRole('button', { name: 'New piece' }).evaluate(async (button: HTMLElement) => {
@@ -295,8 +286,7 @@ describe('cutting', () => {
   });
 
   it('a lift can be cancelled, and leaves everything as it was', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(2200, 1500));
+    const page = await startWithPhoto(app, await buoyPhoto(2200, 1500));
     await page.getByRole('button', { name: 'Lift out' }).click();
     await page.getByRole('button', { name: 'Cancel' }).click();
     await page.getByText('Lifting out was cancelled; nothing changed.').waitFor();
@@ -341,8 +331,7 @@ describe('cutting', () => {
   });
 
   it('bad files are refused in a sentence that names them, and good ones beside them are taken', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     const good = await buoyPhoto(300, 200);
     await dropFiles(page, 'header', [

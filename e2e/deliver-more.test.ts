@@ -65,8 +65,7 @@ describe('Deliver, before and around an export', () => {
     );
   });
   const open = async (project = url): Promise<Page> => {
-    const page = await app.open();
-    await page.goto(project.replace(/stage$/, 'deliver'));
+    const page = await app.visit(project.replace(/stage$/, 'deliver'));
     await page.getByTestId('estimate').waitFor();
     return page;
   };
@@ -180,8 +179,7 @@ describe('Deliver, before and around an export', () => {
   });
 
   it('the command line paints the same frames from a bundle', async () => {
-    const page = await app.open();
-    await page.goto(rich.replace(/stage$/, 'deliver'));
+    const page = await app.visit(rich.replace(/stage$/, 'deliver'));
     await choose(page, 'frames');
     const browser = unzipSync(await readFile((await exported(page, 'frames')).path));
     const folder = await mkdtemp(join(tmpdir(), 'clyvo-lamps-'));
@@ -222,8 +220,7 @@ describe('Deliver, before and around an export', () => {
   });
 
   it('a frame goes out in layers, in which another program finds all it needs, and comes in again as it looked', async () => {
-    const page = await app.open();
-    await page.goto(rich.replace(/stage$/, 'deliver'));
+    const page = await app.visit(rich.replace(/stage$/, 'deliver'));
     await choose(page, 'png');
     const flat = await sharp((await exported(page, 'png')).path)
       .ensureAlpha()

@@ -26,8 +26,7 @@ describe('Deliver', () => {
   const app = useApp();
   let project = '';
   before(async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
+    const page = await startWithPhoto(app, await buoyPhoto(960, 540));
     await liftOut(page);
     await goTo(page, 'Stage');
     await page.getByRole('textbox', { name: 'Length' }).fill('1');
@@ -47,8 +46,7 @@ describe('Deliver', () => {
   };
 
   it('makes a GIF of the right size, length and number of frames that loops for ever', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     const gif = await make(page, 'gif', '320 × 180');
     const { width, pageHeight, pages, delay, loop } = await sharp(gif, { animated: true }).metadata();
     expect([width, pageHeight, pages, loop]).to.deep.equal([320, 180, 15, 0]);
@@ -67,8 +65,7 @@ describe('Deliver', () => {
   });
 
   it('makes a WebM the browser itself plays', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     const webm = await make(page, 'webm', '640 × 360');
     const facts = await page.evaluate(async (text) => {
       const video = document.createElement('video');
@@ -84,8 +81,7 @@ describe('Deliver', () => {
   });
 
   it('a poster is the chosen frame, and clear where no layer is', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     await page.getByRole('radio', { name: /as a still picture/ }).click();
     await page.getByRole('textbox', { name: 'Frame' }).fill('29');
     await page.keyboard.press('Enter');
@@ -102,8 +98,7 @@ describe('Deliver', () => {
   });
 
   it('a moving PNG and numbered PNGs hold the same frames as a poster, see-through where no layer is', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     const moving = decodeApng(await make(page, 'apng', '640 × 360'));
     const files = unzipSync(await make(page, 'frames', '640 × 360'));
     const names = Object.keys(files).sort();
@@ -133,8 +128,7 @@ describe('Deliver', () => {
   });
 
   it('exports stay in the list after a reload and can be deleted', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     const downloads = page.getByRole('link', { name: /^Download/ });
     await downloads.first().waitFor();
     const count = await downloads.count();
@@ -170,8 +164,7 @@ describe('Deliver', () => {
           ]),
         `Colours ${format}`,
       );
-      const page = await app.open();
-      await page.goto(url.replace(/stage$/, 'deliver'));
+      const page = await app.visit(url.replace(/stage$/, 'deliver'));
       const file = await make(page, format, '960 × 540');
       const path = join(await mkdtemp(join(tmpdir(), 'clyvo-e2e-')), `colours.${format.toLowerCase()}`);
       await writeFile(path, file);
@@ -192,8 +185,7 @@ describe('Deliver', () => {
     });
 
   it('a video ends under the size it may have, and says what was given up for that', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     await page.getByRole('radio', { name: /MP4/ }).click();
     await page.getByRole('switch', { name: 'Limit the file size' }).click();
     await page.getByRole('textbox', { name: 'At most' }).fill('24');
@@ -207,8 +199,7 @@ describe('Deliver', () => {
   });
 
   it('a clip is shown as it sits on a page, and the page opens from disk and plays', async () => {
-    const page = await app.open();
-    await page.goto(`${project}deliver`);
+    const page = await app.visit(`${project}deliver`);
     await make(page, 'mp4', '640 × 360');
     await page
       .getByRole('button', { name: /^Put .* on a page$/ })

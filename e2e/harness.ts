@@ -174,9 +174,15 @@ export async function dropFiles(
 }
 
 /** From the Shelf with a dropped photo to a found subject in the Cut room. */
-export async function startWithPhoto(page: Page, url: string, photo: Buffer): Promise<void> {
-  await page.goto(url);
-  await page.getByText('Drop a picture anywhere here').waitFor();
+export async function startWithPhoto(app: App, photo: Buffer): Promise<Page> {
+  const page = await app.visit();
+  await dropAndFind(page, photo);
+  return page;
+}
+
+/** The same on a page that is on its way to the Shelf. */
+export async function dropAndFind(page: Page, photo: Buffer): Promise<void> {
+  await shelfShown(page).waitFor();
   await dropFiles(page, 'header', [{ name: 'marker_buoy.jpg', type: 'image/jpeg', bytes: photo }]);
   await page.getByTestId('cut-view').waitFor();
   await page.getByRole('button', { name: 'Find subject' }).click();
@@ -202,10 +208,14 @@ export async function covered(page: Page): Promise<number> {
 
 /** Takes away what is said of something earlier, which must not be taken for what comes next. */
 export async function dismissNotices(page: Page, text: RegExp): Promise<void> {
-  const notice = page.getByText(text);
-  const dismiss = page.getByRole('status').filter({ has: notice }).getByRole('button', { name: 'Dismiss' });
-  while (await notice.first().isVisible())
-    await dismiss
+  const notice = page.getByRole('status').filter({ hasText: text });
+  await dismissAll(notice.getByRole('button', { name: 'Dismiss' }));
+}
+
+/** Presses buttons that go when they are pressed, or by themselves. */
+async function dismissAll(buttons: Locator): Promise<void> {
+  while (await buttons.first().isVisible())
+    await buttons
       .first()
       .click({ timeout: 1000 })
       .catch(() => undefined);
@@ -242,8 +252,14 @@ export async function goTo(page: Page, room: 'Pictures' | 'Cut' | 'Stage' | 'Del
 export interface App<Server extends TestedServer = TestedServer> {
   server: Server;
   browser: Browser;
-  /** A new page; it is closed after the test, which fails on anything the page complained of. */
+  /** A new page that finds nothing stored; it is closed after the test, which fails on anything the page complained of. */
   open(): Promise<Page>;
+  /**
+   * A page on the Shelf, or at an address of the application. It is the one of the test before, which goes on from there as
+   * somebody goes on who works for hours: what one project leaves behind in the next one fails the test. A new one where there
+   * is none, where that test failed, or had opened others beside it.
+   */
+  visit(url?: string): Promise<Page>;
 }
 
 /** Starts a server before the tests of a suite, and stops it after. */
@@ -254,15 +270,40 @@ export const useKillableApp = (): App<RunningServer> => useAppOn(() => RunningSe
 
 function useAppOn<Server extends TestedServer>(startServer: () => Promise<Server>): App<Server> {
   let opened: OpenPage[] = [];
+  /** The one of them that may go on. */
+  let visiting: OpenPage | null = null;
+  /** The one of the test before, which goes on where it is wanted. */
+  let kept: OpenPage | null = null;
   let test = '';
-  let kept: (() => Promise<void>)[] = [];
+  let exporting: (() => Promise<void>)[] = [];
+  const closeKept = async (): Promise<void> => {
+    const page = kept;
+    kept = null;
+    await page?.close();
+  };
   const app = {
     open: async () => {
+      await closeKept();
       // The first page of a test shares what the browser keeps of the application; a second one is a visitor of its own.
       const page = opened.length > 0 ? await openPage(app.browser) : await openSharedPage(app.browser, app.server.url);
       opened.push(page);
-      if (process.env.EXPORTS) kept.push(keepExports(page.page, process.env.EXPORTS, test));
+      if (process.env.EXPORTS) exporting.push(keepExports(page.page, process.env.EXPORTS, test));
       return page.page;
+    },
+    visit: async (url = app.server.url) => {
+      if (kept && opened.length === 0 && (await isBackOnShelf(kept.page))) {
+        visiting = kept;
+        kept = null;
+        opened.push(visiting);
+        const { pathname } = new URL(url);
+        if (pathname !== '/') await goInside(visiting.page, pathname);
+        return visiting.page;
+      }
+      const page = await app.open();
+      if (goesOn) visiting = opened.at(-1)!;
+      await page.goto(url);
+      if (url === app.server.url) await shelfShown(page).waitFor();
+      return page;
     },
   } as App<Server>;
   before(async () => {
@@ -272,25 +313,65 @@ function useAppOn<Server extends TestedServer>(startServer: () => Promise<Server
     test = this.currentTest!.fullTitle();
   });
   afterEach(async function () {
-    for (const wait of kept) await wait();
-    kept = [];
+    for (const wait of exporting) await wait();
+    exporting = [];
     const pages = opened;
-    opened = [];
-    for (const { close, presses } of pages) {
-      await close();
-      if (presses) await notePresses(process.env.PRESSES!, this.currentTest!.fullTitle(), presses);
+    const fit = this.currentTest!.isPassed() && pages.length === 1 && !visiting?.page.isClosed();
+    if (fit) kept = visiting;
+    [opened, visiting] = [[], null];
+    for (const page of pages) {
+      if (page !== kept) await page.close();
+      if (page.presses) await notePresses(process.env.PRESSES!, this.currentTest!.fullTitle(), page.presses);
     }
-    expect(pages.flatMap(({ problems }) => problems)).to.deep.equal([]);
+    expect(pages.flatMap(({ problems }) => problems.splice(0))).to.deep.equal([]);
   });
-  after(() => app.server.stop());
+  after(async () => {
+    await closeKept();
+    await app.server.stop();
+  });
   return app;
+}
+
+/** What is counted or kept of each test by itself begins with a page of its own. */
+const goesOn = !process.env.EXPORTS && !process.env.PRESSES;
+
+const shelfShown = (page: Page): Locator => page.getByText('Drop a picture anywhere here');
+
+/** Takes a page to another address of the application, as a link in it does. */
+const goInside = (page: Page, pathname: string): Promise<void> =>
+  page.evaluate((to) => {
+    history.pushState(null, '', to);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, pathname);
+
+/**
+ * Takes a page back to the Shelf, with nothing on it of what was told before, and no cut kept: each test looks for its own, also in
+ * the picture of the one before. @returns false where it does not get there
+ */
+async function isBackOnShelf(page: Page): Promise<boolean> {
+  try {
+    await page.mouse.move(0, 0);
+    // What is open over the room, or over the Shelf itself, is closed first.
+    await page.keyboard.press('Escape');
+    await page
+      .locator('[role=dialog], [role=menu]')
+      .first()
+      .waitFor({ state: 'detached', timeout: patience / 4 });
+    await goInside(page, '/');
+    await shelfShown(page).waitFor({ timeout: patience / 4 });
+    await dismissAll(page.getByRole('button', { name: 'Dismiss' }));
+    await page.evaluate(async () => {
+      for (const name of await caches.keys()) await caches.delete(name);
+    });
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** A page in the Cut room, with a picture dropped on the Shelf. */
 export async function startWith(app: App, photo: Buffer, name = 'quay.png'): Promise<Page> {
-  const page = await app.open();
-  await page.goto(app.server.url);
-  await page.getByText('Drop a picture anywhere here').waitFor();
+  const page = await app.visit();
   await dropFiles(page, 'header', [{ name, type: 'image/png', bytes: photo }]);
   await page.getByTestId('cut-view').waitFor();
   return page;

@@ -1,5 +1,5 @@
 import type { Page } from 'playwright-core';
-import { becomes, goTo } from './harness.ts';
+import { goTo } from './harness.ts';
 
 /** What a page says of itself, as seen from outside: by the protocol for its developers. */
 export interface Held {
@@ -13,7 +13,7 @@ export interface Held {
 /** What the page holds after its project was left, and everything that can go has gone. It is then in the project again. */
 export async function heldBy(page: Page): Promise<Held> {
   await page.getByRole('link', { name: 'Shelf' }).click();
-  await becomes(() => Promise.resolve(page.workers().length), 0);
+  await page.getByText('Drop a picture anywhere here').waitFor();
   const session = await page.context().newCDPSession(page);
   await session.send('Performance.enable');
   await session.send('HeapProfiler.collectGarbage');

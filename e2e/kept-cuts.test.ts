@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { becomes, buoyPhoto, covered, goTo, liftOut, saved, startWithPhoto, useApp } from './harness.ts';
+import { becomes, buoyPhoto, covered, goTo, liftOut, saved, dropAndFind, startWithPhoto, useApp } from './harness.ts';
 import { draw } from './plates.ts';
 
 /** Runs in the page: from now on everything it says is noted, also what is said for a moment only. */
@@ -27,8 +27,7 @@ describe('cuts that were solved before', () => {
   const app = useApp();
 
   it('a piece that is opened again shows its cut without solving it, and what is changed next goes on from there', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     const alone = await covered(page);
     // Cuts are kept once nothing else was wanted for a moment.
     const kept = async (wanted: number): Promise<void> => {
@@ -58,11 +57,12 @@ describe('cuts that were solved before', () => {
     await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
   });
 
-  it('who comes back from the Stage finds the worker that made them, and the same cut before and after a stroke; it ends with the way to Pictures', async () => {
+  it('who comes back from the Stage finds the worker that made them, and the same cut before and after a stroke; from Pictures it is the same one, which looks anew', async () => {
     const page = await app.open();
     let started = 0;
     page.on('worker', (worker) => (started += worker.url().includes('cut.worker') ? 1 : 0));
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    await page.goto(app.server.url);
+    await dropAndFind(page, await buoyPhoto(600, 400));
     const alone = await covered(page);
     const back = async (): Promise<void> => {
       await goTo(page, 'Stage');
@@ -89,17 +89,17 @@ describe('cuts that were solved before', () => {
     await becomes(shown, before);
     await page.getByRole('button', { name: 'Remove all strokes' }).click();
     await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
-    expect(started).to.equal(1);
     await goTo(page, 'Pictures');
-    await becomes(
-      () => Promise.resolve(page.workers().filter((worker) => worker.url().includes('cut.worker')).length),
-      0,
-    );
+    await page.getByRole('heading', { name: /Pictures/ }).waitFor();
+    await goTo(page, 'Cut');
+    await page.getByText(`The piece covers ${alone.toFixed(1)} %`).waitFor();
+    await drop(page, [300, 140], [312, 168]);
+    await becomes(() => covered(page), dropped);
+    expect(started).to.equal(1);
   });
 
   it('a cut is kept also where its room is left in the moment it is there', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(420, 280));
+    const page = await startWithPhoto(app, await buoyPhoto(420, 280));
     const alone = await covered(page);
     await drop(page, [210, 98], [218, 118]);
     // Within the page, so that no time passes between what is seen and the press.
@@ -118,8 +118,7 @@ describe('cuts that were solved before', () => {
   });
 
   it('layers follow when a lifted piece is reopened, changed and lifted again', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(600, 400));
+    const page = await startWithPhoto(app, await buoyPhoto(600, 400));
     await liftOut(page);
     await goTo(page, 'Stage');
     const picture = (): Promise<string | null> => page.locator('[data-layer] img').first().getAttribute('src');

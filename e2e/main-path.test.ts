@@ -13,8 +13,7 @@ describe('from a photo to a clip', () => {
   };
 
   it('drops a photo of its own and downloads an MP4 in which near and far part and nothing is bare', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
+    const page = await startWithPhoto(app, await buoyPhoto(960, 540));
     expect(await covered(page)).to.be.closeTo(((Math.PI * 0.16 ** 2 * 960) / 540) * 100, 0.8);
     await liftOut(page);
     // What was just made is one press from being seen in motion.
@@ -49,8 +48,7 @@ describe('from a photo to a clip', () => {
   });
 
   it('is done with the keyboard alone', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
@@ -91,8 +89,7 @@ describe('from a photo to a clip', () => {
   });
 
   it('cancels an export and keeps nothing of it', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByRole('button', { name: 'Open marker buoy' }).click();
     await goTo(page, 'Stage');
     const length = page.getByRole('textbox', { name: 'Length' });

@@ -6,8 +6,7 @@ import { goToFrame } from './stage-world.ts';
 describe('from a photo to a moving clip', () => {
   const app = useApp();
   const shelf = async (): Promise<Page> => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     return page;
   };

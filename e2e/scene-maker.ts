@@ -32,8 +32,7 @@ export async function liftFromScreen(page: Page): Promise<void> {
 
 /** A page in the Cut room, with a film dropped on the Shelf. */
 export async function startWithFilm(app: App, name: string, bytes: Buffer): Promise<Page> {
-  const page = await app.open();
-  await page.goto(app.server.url);
+  const page = await app.visit();
   await page.getByText('Drop a picture anywhere here').waitFor();
   await dropFiles(page, 'header', [{ name, type: 'video/webm', bytes }]);
   await page.getByTestId('cut-view').waitFor();

@@ -31,8 +31,7 @@ describe('scene 6, sparks over a claw', () => {
   };
 
   it('sparks chosen out of four ways fade in out of a blur, grow, follow the claw, and all runs back after a hold', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('Drop a picture anywhere here').waitFor();
     await dropFiles(page, 'header', [{ name: 'crab.mp4', type: 'video/mp4', bytes: film }]);
     await page.getByTestId('cut-view').waitFor();

@@ -8,8 +8,7 @@ describe('Shelf and Pictures', () => {
   const app = useApp();
 
   it('a dropped photo proposes its frame; a project is renamed, duplicated, deleted and brought back', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByText('No projects yet.').waitFor();
     await dropFiles(page, 'header', [
       { name: 'tide_clock.png', type: 'image/png', bytes: await buoyPhoto(500, 520, 'png') },
@@ -33,8 +32,7 @@ describe('Shelf and Pictures', () => {
   });
 
   it('all of a card opens its project, and what has a press of its own does not', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     // The line below the name, where there is nothing but the card.
     const line = (await page.getByText('1080 × 1080, 6 s').first().boundingBox())!;
     await page.mouse.click(line.x + 12, line.y + line.height / 2);
@@ -46,8 +44,7 @@ describe('Shelf and Pictures', () => {
   });
 
   it('further pictures are brought in and removed, each telling what was made of it; the frame follows its numbers', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByRole('button', { name: 'Open Tide clock at noon', exact: true }).click();
     await page.getByTestId('cut-view').waitFor();
     await goTo(page, 'Pictures');
@@ -70,8 +67,7 @@ describe('Shelf and Pictures', () => {
   });
 
   it('a card plays while it is pointed at, wherever on it, or reached by Tab, and stands still after', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByRole('button', { name: 'Open Tide clock at noon', exact: true }).click();
     await page.getByTestId('cut-view').waitFor();
     await goTo(page, 'Pictures');
@@ -106,8 +102,7 @@ describe('Shelf and Pictures', () => {
     await plays(true);
   });
   it('a project is saved as a bundle and comes in again, by the button or dropped beside a picture; what fills the disk is said', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByRole('button', { name: 'More for Tide clock at noon', exact: true }).click();
     await page.getByRole('menuitem', { name: 'Save a bundle' }).click();
     const [bundle] = await Promise.all([
@@ -141,8 +136,7 @@ describe('Shelf and Pictures', () => {
   });
 
   it('the guide opens at the chapter of the room, beside its keys, and is searched', async () => {
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     await page.getByRole('button', { name: 'Open Tide clock at noon', exact: true }).first().click();
     await page.getByTestId('stage-view').waitFor();
     await page.keyboard.press('?');
@@ -173,8 +167,7 @@ describe('a Shelf of many projects', () => {
     const stage = await projectWith(app, (d) => [card(d, 'lamp', [240, 200, 60], 3, [0, 0])], 'Lamps');
     const id = /project\/([^/]+)/.exec(stage)![1]!;
     for (let k = 0; k < 39; k++) await fetch(`${app.server.url}/api/projects/${id}/duplicate`, { method: 'POST' });
-    const page = await app.open();
-    await page.goto(app.server.url);
+    const page = await app.visit();
     const pictures = page.locator('li canvas');
     // The card in the middle of its frame, as it is seen.
     const painted = (): Promise<boolean[]> =>

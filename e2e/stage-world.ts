@@ -68,8 +68,7 @@ export const stored = async (page: Page): Promise<Document> => {
 };
 
 export async function openStage(app: App, url: string): Promise<Page> {
-  const page = await app.open();
-  await page.goto(url);
+  const page = await app.visit(url);
   await page.locator('[data-painted]').waitFor();
   return page;
 }

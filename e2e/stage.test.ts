@@ -6,8 +6,7 @@ describe('the Stage', () => {
   const app = useKillableApp();
   let project = '';
   before(async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await buoyPhoto(960, 540));
+    const page = await startWithPhoto(app, await buoyPhoto(960, 540));
     await liftOut(page);
     await goTo(page, 'Stage');
     await saved(page);
@@ -15,8 +14,7 @@ describe('the Stage', () => {
   });
 
   const open = async (): Promise<Page> => {
-    const page = await app.open();
-    await page.goto(project);
+    const page = await app.visit(project);
     await page.locator('[data-painted]').waitFor();
     return page;
   };

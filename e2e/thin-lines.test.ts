@@ -23,8 +23,7 @@ describe('thin lines followed by Keep and Drop', () => {
     return Math.max(0, Math.min(1, (red - green) / (magenta[0]! - magenta[1]!)));
   };
   const begun = async (): Promise<Page> => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await floatOnRope());
+    const page = await startWithPhoto(app, await floatOnRope());
     await page.getByRole('radio', { name: 'On a colour' }).click();
     await page.getByRole('button', { name: 'Keep', exact: true }).click();
     await page.getByRole('switch', { name: 'Follow thin lines' }).click();
@@ -105,8 +104,7 @@ describe('thin lines followed by Keep and Drop', () => {
   });
 
   it('all of it with the keyboard alone: arrows go, Enter presses, T follows', async () => {
-    const page = await app.open();
-    await startWithPhoto(page, app.server.url, await floatOnRope());
+    const page = await startWithPhoto(app, await floatOnRope());
     await page.keyboard.press('k');
     await page.keyboard.press('t');
     await becomes(() => page.getByRole('switch', { name: 'Follow thin lines' }).getAttribute('aria-checked'), 'true');

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Browser, Page } from 'playwright-core';
 import { build } from 'vite';
 import { launch, openPage } from '../../e2e/browser.ts';
-import { buoyPhoto, goTo, liftOut, RunningServer, saved, startWithPhoto } from '../../e2e/harness.ts';
+import { buoyPhoto, goTo, liftOut, RunningServer, saved, dropAndFind } from '../../e2e/harness.ts';
 import { projectLength } from '../../core/scene/sequence.ts';
 import { makeMastDocument } from '../../demo/mast-project.ts';
 import { openDatabase } from '../../server/store/database.ts';
@@ -93,7 +93,8 @@ async function exportRatio(browser: Browser): Promise<{ ratio: number; seconds: 
   const server = await RunningServer.start();
   try {
     const { page, context } = await openPage(browser);
-    await startWithPhoto(page, server.url, await buoyPhoto(2400, 1350));
+    await page.goto(server.url);
+    await dropAndFind(page, await buoyPhoto(2400, 1350));
     await liftOut(page);
     await saved(page);
     const scrub = await scrubLatency(page);

@@ -12,7 +12,7 @@ import { ExportProgress } from '../parts/export-progress.tsx';
 import { useKeys } from '../parts/keys.ts';
 import { NameField } from '../parts/name-field.tsx';
 import { RoomBoundary } from '../parts/room-boundary.tsx';
-import { endRested } from '../workers/prepared.ts';
+import { forgetInRested } from '../workers/prepared.ts';
 import { endIdleStills } from '../workers/still-client.ts';
 import { prepareRoom } from './room-modules.ts';
 
@@ -57,10 +57,10 @@ export function ProjectFrame() {
   }, [id, open, attempt]);
   // From the Stage one comes back to the Cut room, and from its benches; who looks at pictures or exports is done with it.
   useEffect(() => {
-    if (room !== 'cut' && room !== 'stage') endRested(['cut']);
-    if (room !== 'deliver') endRested(['export']);
+    if (room !== 'cut' && room !== 'stage') forgetInRested(['cut']);
+    if (room !== 'deliver') forgetInRested(['export']);
   }, [room]);
-  useEffect(() => leaveNothing, []);
+  useEffect(() => forgetProject, []);
   const name = document?.name;
   useEffect(() => {
     if (!name) return;
@@ -101,10 +101,13 @@ export function ProjectFrame() {
   );
 }
 
-/** Ends what would wait for who comes back to a room of this project, once the rooms have left it waiting. */
-const leaveNothing = (): void =>
+/**
+ * Has the workers let go of the project, once the rooms have left them waiting. They wait a while for the next project, which then
+ * answers sooner.
+ */
+const forgetProject = (): void =>
   queueMicrotask(() => {
-    endRested();
+    forgetInRested();
     endIdleStills();
   });
 

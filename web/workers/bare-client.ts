@@ -23,7 +23,7 @@ export class BareClient {
     worker.onerror = null;
     // One that is at work has nothing to be kept.
     if (this.busy) worker.terminate();
-    else restWorker('bare', worker, () => worker.terminate());
+    else restWorker('bare', worker, { end: () => worker.terminate() });
   }
 
   private pump(): void {

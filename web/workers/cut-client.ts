@@ -131,16 +131,16 @@ export class CutClient {
    */
   private end(worker: Worker): void {
     worker.onmessage = worker.onerror = null;
-    const say = (kind: 'rest' | 'leave'): void => worker.postMessage({ kind } satisfies CutRequest);
+    const say = (kind: 'rest' | 'forget' | 'leave'): void => worker.postMessage({ kind } satisfies CutRequest);
     if (this.pending.size > 0) worker.terminate();
     else if (this.size > mostRested) say('leave');
     else {
       say('rest');
-      restWorker('cut', worker, () => say('leave'));
+      restWorker('cut', worker, { end: () => say('leave'), forget: () => say('forget') });
     }
   }
 
-  private ask(message: Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'leave' }>, listener: CutListener) {
+  private ask(message: Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'forget' | 'leave' }>, listener: CutListener) {
     const { request } = message;
     const answer = new Promise<CutAnswer | null>((resolve, reject) =>
       this.pending.set(request, { listener, resolve, reject }),

@@ -60,6 +60,8 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('cancel'), request: z.number() }),
   /** Nobody looks for now: what is shown is kept, if it is not yet, and nothing is done beforehand. */
   z.object({ kind: z.literal('rest') }),
+  /** Nobody will look at this again soon: what is shown is kept, if it is not yet, and all that is open is let go. */
+  z.object({ kind: z.literal('forget') }),
   /** Nothing more will be asked: what is shown is kept first, if it is not yet, and the worker then ends. */
   z.object({ kind: z.literal('leave') }),
 ]);

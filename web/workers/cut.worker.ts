@@ -39,7 +39,7 @@ import { filesOf, makeOn } from './plate-files.ts';
 let open: OpenPicture | null = null;
 const clips = new ClipStore();
 const cancelled = new Set<number>();
-type Order = Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'leave' }>;
+type Order = Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'forget' | 'leave' }>;
 const waiting: Order[] = [];
 let busy = false;
 /** Whether nobody looks. */
@@ -57,14 +57,25 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     void keepNow().finally(() => self.close());
     return;
   }
-  resting = message.kind === 'rest';
+  resting = message.kind === 'rest' || message.kind === 'forget';
   if (message.kind === 'rest') {
     void keepNow();
+    return;
+  }
+  if (message.kind === 'forget') {
+    void keepNow().finally(forget);
     return;
   }
   waiting.push(message);
   void work();
 };
+
+/** Lets go of what was open, unless somebody looks again. */
+function forget(): void {
+  if (!resting) return;
+  open = null;
+  clips.keepOnly(new Set());
+}
 
 async function work(): Promise<void> {
   if (busy) return;

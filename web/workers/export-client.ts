@@ -11,26 +11,42 @@ export interface RunningExport {
   cancel(): void;
 }
 
-/** Starts an export in a worker of its own: the one that told how large it will be, where that waits. */
+/** Lets a worker wait that did what it was asked. */
+function rest(worker: Worker): void {
+  const forget = (): void => worker.postMessage({ kind: 'forget' } satisfies ExportRequest);
+  restWorker('export', worker, { end: () => worker.terminate(), forget });
+}
+
+/**
+ * Starts an export in a worker of its own: the one that told how large it will be, where that waits. It waits for what is wanted
+ * next, unless it was cancelled or failed.
+ */
 export function startExport(
   order: Omit<ExportOrder, 'kind'>,
   progress: (pass: number, done: number, total: number) => void,
 ): RunningExport {
   const worker = takeWorker('export');
+  let made = false;
   const result = new Promise<ExportResult | null>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       byKind(exportAnswerSchema.parse(data), {
         progress: ({ pass, done, total }) => progress(pass, done, total),
-        finished: resolve,
+        finished: (file) => {
+          made = true;
+          resolve(file);
+        },
         estimated: () => reject(new Error('The export was answered with an estimate.')),
         cancelled: () => resolve(null),
         failed: ({ message }) => reject(new Error(message)),
       });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The export stopped.'));
-  }).finally(() => worker.terminate());
+  }).finally(() => (made ? rest(worker) : worker.terminate()));
   worker.postMessage({ kind: 'export', ...order } satisfies ExportRequest);
-  return { result, cancel: () => worker.postMessage({ kind: 'cancel' } satisfies ExportRequest) };
+  const cancel = (): void => {
+    if (!made) worker.postMessage({ kind: 'cancel' } satisfies ExportRequest);
+  };
+  return { result, cancel };
 }
 
 /**
@@ -40,7 +56,6 @@ export function startExport(
  */
 export function estimateExport(order: Omit<ExportOrder, 'kind'>, signal: AbortSignal): Promise<number | null> {
   const worker = takeWorker('export');
-  const end = (): void => worker.terminate();
   const answer = new Promise<number | null>((resolve, reject) => {
     signal.addEventListener('abort', () => resolve(null));
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
@@ -57,12 +72,12 @@ export function estimateExport(order: Omit<ExportOrder, 'kind'>, signal: AbortSi
   });
   return answer.then(
     (bytes) => {
-      if (bytes === null) end();
-      else restWorker('export', worker, end);
+      if (bytes === null) worker.terminate();
+      else rest(worker);
       return bytes;
     },
     (error: unknown) => {
-      end();
+      worker.terminate();
       throw error;
     },
   );

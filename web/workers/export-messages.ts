@@ -32,6 +32,8 @@ export const exportOrderSchema = z.object({
 export const exportRequestSchema = z.discriminatedUnion('kind', [
   exportOrderSchema,
   z.object({ kind: z.literal('cancel') }),
+  /** What was read for the order before is let go. */
+  z.object({ kind: z.literal('forget') }),
 ]);
 export type ExportRequest = z.infer<typeof exportRequestSchema>;
 export type ExportOrder = z.infer<typeof exportOrderSchema>;

@@ -51,10 +51,12 @@ self.onmessage = ({ data }: MessageEvent<unknown>) =>
     cancel: () => {
       stop = true;
     },
+    forget: () => images.keepOnly(new Set()),
   });
 
 function begin(work: (order: ExportOrder) => Promise<void>, order: ExportOrder): void {
-  // It may have told of an earlier document before.
+  // It may have made something of an earlier document before, which was cancelled too late.
+  stop = false;
   images.keepOnly(new Set(filesOf(order.document)));
   work(order).catch((error: unknown) => {
     answer({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });

@@ -72,7 +72,7 @@ export class PaintClient {
     const hangs = this.busy && performance.now() - this.askedAt > patience;
     if (this.gone || hangs || this.asked === 0) return worker.terminate();
     worker.postMessage({ kind: 'rest' } satisfies PaintRequest);
-    restWorker('paint', worker, () => worker.terminate());
+    restWorker('paint', worker, { end: () => worker.terminate() });
   }
 
   private pump(): void {

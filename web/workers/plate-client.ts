@@ -2,6 +2,7 @@ import type { Document, Piece } from '../../core/document/document.ts';
 import type { PlateOrder } from '../../core/document/plate.ts';
 import { sharedShadowSearch, type ShadowJob } from './shadow-search.ts';
 import { byKind } from './by-kind.ts';
+import { restWorker, takeWorker } from './prepared.ts';
 import { plateAnswerSchema, type PlateAnswer, type PlateRequest } from './plate-messages.ts';
 
 export interface PlateListener {
@@ -19,26 +20,35 @@ export interface PlateJob<Answer = Finished> {
   cancel(): void;
 }
 
-/** Gives one order to a worker of its own, which ends with it. */
+/** Of the last order; counted through, as one that is cancelled too late must not be taken for the next one. */
+let requests = 0;
+
+/** Gives one order to a worker of its own, which waits for the next one where it did what it was asked. */
 function ask(wanted: Wanted, listener: PlateListener): PlateJob {
-  const worker = new Worker(new URL('./plate.worker.ts', import.meta.url), { type: 'module', name: 'plate' });
+  const worker = takeWorker('plate');
+  const request = ++requests;
+  let done = false;
   const answer = new Promise<Finished | null>((resolve, reject) => {
+    const finish = (found: Finished): void => {
+      done = true;
+      resolve(found);
+    };
     worker.onmessage = ({ data }: MessageEvent<unknown>) => {
       byKind(plateAnswerSchema.parse(data), {
         progress: ({ doing, share }) => listener.progress?.(doing, share),
         preview: ({ picture }) => listener.preview?.(picture),
-        made: resolve,
-        shadow: resolve,
-        split: resolve,
-        picture: resolve,
+        made: finish,
+        shadow: finish,
+        split: finish,
+        picture: finish,
         cancelled: () => resolve(null),
         failed: ({ message }) => reject(new Error(message)),
       });
     };
     worker.onerror = (event) => reject(new Error(event.message || 'The background could not be computed.'));
-  }).finally(() => worker.terminate());
-  worker.postMessage({ ...wanted, request: 1 });
-  return { answer, cancel: () => worker.postMessage({ kind: 'cancel', request: 1 } satisfies PlateRequest) };
+  }).finally(() => (done ? restWorker('plate', worker, { end: () => worker.terminate() }) : worker.terminate()));
+  worker.postMessage({ ...wanted, request });
+  return { answer, cancel: () => worker.postMessage({ kind: 'cancel', request } satisfies PlateRequest) };
 }
 
 export interface About {

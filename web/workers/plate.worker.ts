@@ -17,6 +17,7 @@ import { bitmapOf, fileUrlOf, loadPixels, pngOf } from './pixels.ts';
 import { progressFor } from './cancelling.ts';
 
 const cancelled = new Set<number>();
+const underWay = new Set<number>();
 type Order = Exclude<PlateRequest, { kind: 'cancel' }>;
 
 const answer = (message: PlateAnswer, transfer: Transferable[] = []): void => self.postMessage(message, { transfer });
@@ -30,6 +31,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 
 async function work(message: Order): Promise<void> {
   const { request } = message;
+  underWay.add(request);
   try {
     await handle(message);
   } catch (error) {
@@ -37,6 +39,7 @@ async function work(message: Order): Promise<void> {
     else answer({ kind: 'failed', request, message: error instanceof Error ? error.message : String(error) });
   }
   cancelled.delete(request);
+  underWay.delete(request);
 }
 
 const progressOf = (request: number): Progress =>
@@ -56,7 +59,10 @@ async function handle(message: Order): Promise<void> {
     load: (file) => loadPixels(fileUrlOf(file)),
     progress,
     preview: (shown) =>
-      void bitmapOf(shown).then((bitmap) => answer({ kind: 'preview', request, picture: bitmap }, [bitmap])),
+      void bitmapOf(shown).then((bitmap) => {
+        if (underWay.has(request)) answer({ kind: 'preview', request, picture: bitmap }, [bitmap]);
+        else bitmap.close();
+      }),
   };
   await byKind<Order, Promise<void>>(message, {
     make: async ({ order, index, whole }) => {

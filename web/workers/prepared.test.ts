@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { endRested, prepareWorker, restWorker, takeWorker } from './prepared.ts';
+import { forgetInRested, prepareWorker, restWorker, takeWorker, type PreparedKind } from './prepared.ts';
 
 /** A worker that runs nothing. */
 class Idle {
@@ -10,15 +10,16 @@ class Idle {
 describe('workers that wait for whoever needs one', () => {
   const before = globalThis.Worker;
   let ended: Worker[] = [];
-  const rest = (worker: Worker, restFor?: number): void =>
-    restWorker('cut', worker, () => void ended.push(worker), restFor);
+  let forgot: Worker[] = [];
+  const rest = (worker: Worker, kind: PreparedKind = 'cut', restFor?: number): void =>
+    restWorker(kind, worker, { end: () => void ended.push(worker), forget: () => void forgot.push(worker) }, restFor);
 
   beforeEach(() => {
     globalThis.Worker = Idle as unknown as typeof Worker;
-    ended = [];
+    [ended, forgot] = [[], []];
   });
   afterEach(() => {
-    endRested();
+    for (const kind of ['cut', 'paint', 'plate'] as const) takeWorker(kind);
     globalThis.Worker = before;
   });
 
@@ -33,33 +34,45 @@ describe('workers that wait for whoever needs one', () => {
   it('are found again by who comes back, hear nothing meanwhile, and are not ended under their hands', async () => {
     const worker = takeWorker('cut');
     worker.onmessage = () => undefined;
-    rest(worker, 1);
+    rest(worker, 'cut', 1);
     expect(worker.onmessage).to.equal(null);
     prepareWorker('cut');
     expect(takeWorker('cut')).to.equal(worker);
-    endRested();
+    // Nor is what is at work again told to forget.
+    forgetInRested();
     await new Promise((resolve) => setTimeout(resolve, 5));
-    expect(ended).to.deep.equal([]);
+    expect([ended, forgot]).to.deep.equal([[], []]);
     expect(takeWorker('cut')).to.not.equal(worker);
   });
 
-  it('end when nobody comes, and at once where nobody will', async () => {
-    const [late, left] = [takeWorker('cut'), takeWorker('cut')];
-    const gone = new Promise<void>((resolve) => restWorker('cut', late, resolve, 1));
-    await gone;
-    rest(left);
-    endRested();
-    expect(ended).to.deep.equal([left]);
-    expect([late, left]).to.not.include(takeWorker('cut'));
+  it('end when nobody comes', async () => {
+    const late = takeWorker('cut');
+    await new Promise<void>((resolve) => restWorker('cut', late, { end: resolve }, 1));
+    expect(takeWorker('cut')).to.not.equal(late);
   });
 
-  it('end by their kind, where only those of some rooms are done with', () => {
-    const [cut, paint] = [takeWorker('cut'), takeWorker('paint')];
+  it('wait no longer than from when they were left last', async () => {
+    const worker = takeWorker('cut');
+    rest(worker, 'cut', 1);
+    expect(takeWorker('cut')).to.equal(worker);
+    rest(worker);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(ended).to.deep.equal([]);
+    expect(takeWorker('cut')).to.equal(worker);
+  });
+
+  it('let go of a project that was left, by their kind where only some rooms are done with, and wait for the next', () => {
+    const [cut, paint, plate] = [takeWorker('cut'), takeWorker('paint'), takeWorker('plate')];
     rest(cut);
-    restWorker('paint', paint, () => void ended.push(paint));
-    endRested(['cut', 'bare']);
-    expect(ended).to.deep.equal([cut]);
-    expect(takeWorker('paint')).to.equal(paint);
+    rest(paint, 'paint');
+    // One that holds nothing has nothing to let go of.
+    restWorker('plate', plate, { end: () => void ended.push(plate) });
+    forgetInRested(['cut', 'plate']);
+    expect(forgot).to.deep.equal([cut]);
+    forgetInRested();
+    expect(forgot).to.deep.equal([cut, paint, cut]);
+    expect([takeWorker('cut'), takeWorker('paint'), takeWorker('plate')]).to.deep.equal([cut, paint, plate]);
+    expect(ended).to.deep.equal([]);
   });
 
   it('end at once where another one waits, which stays', () => {
@@ -70,13 +83,13 @@ describe('workers that wait for whoever needs one', () => {
     expect(takeWorker('cut')).to.equal(kept);
   });
 
-  it('that were only prepared are not ended with those that rest; one that dies is not given to anybody', () => {
+  it('that were only prepared hold nothing; one that dies is not given to anybody', () => {
     prepareWorker('cut');
-    endRested();
+    forgetInRested();
     const worker = takeWorker('cut');
     rest(worker);
     (worker as unknown as Idle).onerror!();
     expect(takeWorker('cut')).to.not.equal(worker);
-    expect(ended).to.deep.equal([]);
+    expect([ended, forgot]).to.deep.equal([[], []]);
   });
 });

@@ -1,3 +1,5 @@
+import type { Document } from '../../core/document/document.ts';
+import { ToldDocument } from './followed-document.ts';
 import { stillAnswerSchema, type StillOrder, type StillRequest } from './still-messages.ts';
 
 /** How long the worker waits for more to paint before it ends, in milliseconds: what it holds is let go then. */
@@ -5,6 +7,8 @@ const rest = 20_000;
 
 /** The worker that paints for all clients. Starting one takes longer than most of what is painted. */
 let running: Worker | null = null;
+/** The document it was told of last. */
+let told = new ToldDocument();
 const waiting = new Map<number, (picture: ImageBitmap | null) => void>();
 const clients = new Set<StillClient>();
 let ending: ReturnType<typeof setTimeout> | undefined;
@@ -22,6 +26,7 @@ function worker(): Worker {
   };
   // What comes next is painted by another one.
   started.onerror = end;
+  told = new ToldDocument();
   return (running = started);
 }
 
@@ -39,6 +44,8 @@ export function endIdleStills(): void {
   if (clients.size === 0) end();
 }
 
+export type StillWanted = Omit<StillOrder, 'kind' | 'request' | 'news'> & { document: Document };
+
 /** Paints single small frames, one after the other. */
 export class StillClient {
   private readonly own = new Set<number>();
@@ -49,11 +56,13 @@ export class StillClient {
   }
 
   /** Null when it could not be painted. */
-  async paint(order: Omit<StillOrder, 'kind' | 'request'>): Promise<ImageBitmap | null> {
+  async paint(order: StillWanted): Promise<ImageBitmap | null> {
     const request = next++;
     this.own.add(request);
     const painted = new Promise<ImageBitmap | null>((resolve) => waiting.set(request, resolve));
-    worker().postMessage({ kind: 'paint', ...order, request } satisfies StillRequest);
+    const { document, ...view } = order;
+    const painter = worker();
+    painter.postMessage({ kind: 'paint', news: told.newsOf(document), ...view, request } satisfies StillRequest);
     try {
       return await painted;
     } finally {

@@ -1,11 +1,14 @@
 import { z } from 'zod';
-import { documentSchema } from '../../core/document/document.ts';
+import { documentNewsSchema } from './followed-document.ts';
 
-/** One frame of a shot, painted small; `x` and `y` say where the frame lies on the picture. */
+/**
+ * One frame of a shot, painted small; `x` and `y` say where the frame lies on the picture. Of its document is told what is
+ * different from the one of the order before: most are the same one at another frame, or with another thing in it.
+ */
 export const stillOrderSchema = z.object({
   kind: z.literal('paint'),
   request: z.number(),
-  document: documentSchema,
+  news: documentNewsSchema,
   shot: z.string(),
   frame: z.number(),
   width: z.number().int(),
