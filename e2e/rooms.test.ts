@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import type { Document } from '../core/document/document.ts';
 import type { Edit } from '../core/edits/edit.ts';
@@ -6,6 +7,17 @@ import { becomes, buoyPhoto, goTo, startWithPhoto, useApp } from './harness.ts';
 import { heldBy, walkRooms } from './held.ts';
 import { addFinish, addNew } from './scene-maker.ts';
 import { card, openStage, projectWith } from './stage-world.ts';
+
+/** The colour in the middle of what is painted, once it is. */
+async function middleOf(page: Page): Promise<number[]> {
+  const shown = page.getByTestId('painted');
+  await shown.and(page.locator('[data-busy=false]')).waitFor();
+  const { data, info } = await sharp(await shown.screenshot())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const at = (Math.floor(info.height / 2) * info.width + Math.floor(info.width / 2)) * info.channels;
+  return [...data.subarray(at, at + 3)];
+}
 
 describe('rooms', () => {
   const app = useApp();
@@ -69,15 +81,7 @@ describe('rooms', () => {
     const page = await openStage(app, await projectWith(app, two));
     let started = 0;
     page.on('worker', (worker) => (started += /paint\.worker/.test(worker.url()) ? 1 : 0));
-    const shown = page.getByTestId('painted');
-    const middle = async (): Promise<number[]> => {
-      await shown.and(page.locator('[data-busy=false]')).waitFor();
-      const { data, info } = await sharp(await shown.screenshot())
-        .raw()
-        .toBuffer({ resolveWithObject: true });
-      const at = (Math.floor(info.height / 2) * info.width + Math.floor(info.width / 2)) * info.channels;
-      return [...data.subarray(at, at + 3)];
-    };
+    const middle = (): Promise<number[]> => middleOf(page);
     await becomes(middle, [200, 80, 40]);
     await page.locator('[data-layer=buoy]').click();
     await page.keyboard.press('Delete');
@@ -89,6 +93,19 @@ describe('rooms', () => {
     await becomes(middle, [200, 80, 40]);
     await goTo(page, 'Deliver');
     await becomes(middle, [200, 80, 40]);
+    expect(started).to.equal(0);
+  });
+
+  it('of the next project find the workers of the one before, and nothing of it in them', async () => {
+    await projectWith(app, (d) => [card(d, 'float', [40, 60, 90])], 'Floats');
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'buoy', [200, 80, 40])], 'Buoys'));
+    await becomes(() => middleOf(page), [200, 80, 40]);
+    let started = 0;
+    page.on('worker', () => started++);
+    await page.getByRole('link', { name: 'Shelf' }).click();
+    await page.getByRole('button', { name: 'Open Floats', exact: true }).click();
+    await goTo(page, 'Stage');
+    await becomes(() => middleOf(page), [40, 60, 90]);
     expect(started).to.equal(0);
   });
 

@@ -73,8 +73,11 @@ async function makeExport({ id, project, name, wanted }: WaitingExport): Promise
   const { format } = wanted;
   const begun = { project, name, wanted, pass: 1, done: 0, total: 1, started: performance.now() };
   const stop = new AbortController();
-  useExports.setState({ running: { ...begun, cancel: () => stop.abort() } });
-  dropExport(id);
+  // Both at once: whatever goes wrong from here on, it has had its turn.
+  useExports.setState(({ waiting }) => ({
+    running: { ...begun, cancel: () => stop.abort() },
+    waiting: waiting.filter((one) => one.id !== id),
+  }));
   try {
     const order = await withSound(wanted);
     const work = startExport(order, (pass, done, total) =>

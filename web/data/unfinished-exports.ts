@@ -46,5 +46,9 @@ function kept(): Unfinished {
 
 function keep(list: Unfinished): void {
   const text = JSON.stringify(list);
-  if (localStorage.getItem(key) !== text) localStorage.setItem(key, text);
+  try {
+    if (localStorage.getItem(key) !== text) localStorage.setItem(key, text);
+  } catch {
+    // The browser stores nothing, or the page is on its way out: exports are made all the same, and only not told of later.
+  }
 }
