@@ -11,7 +11,8 @@ describe('the page each test begins with', () => {
     page.evaluate(async () => [{ ...localStorage }, await caches.keys(), await indexedDB.databases()]);
 
   async function atHome(): Promise<Page> {
-    const page = await app.visit();
+    const page = await app.open();
+    await page.goto(app.server.url);
     await page.getByText('Drop a picture anywhere here').waitFor();
     return page;
   }
@@ -30,4 +31,23 @@ describe('the page each test begins with', () => {
       expect(JSON.stringify(await stored(page)).split(key)).to.have.length(5);
       expect(JSON.stringify(await stored(await atHome()))).to.not.contain(key);
     });
+});
+
+describe('the page that goes on from test to test', () => {
+  const app = useApp();
+  const isMarked = (page: Page): Promise<boolean> => page.evaluate(() => 'marked' in window);
+
+  it('is left with something open over it', async () => {
+    const page = await app.visit();
+    await page.evaluate(() => Object.assign(window, { marked: true }));
+    await page.keyboard.press('?');
+    await page.getByRole('dialog').waitFor({ state: 'attached' });
+  });
+
+  it('is the same one, back on the Shelf with nothing open, and beside it a visitor of its own', async () => {
+    const page = await app.visit();
+    expect(await isMarked(page)).to.equal(true);
+    expect(await page.getByRole('dialog').count()).to.equal(0);
+    expect(await isMarked(await app.visit())).to.equal(false);
+  });
 });

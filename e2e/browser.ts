@@ -29,6 +29,12 @@ export async function sharedBrowser(): Promise<Browser> {
   return shared.browser()!;
 }
 
+/** Another one, with nothing open: a page of the one before may hang, and with it all that would follow it there. */
+export async function anotherSharedBrowser(): Promise<Browser> {
+  await shared?.close();
+  return sharedBrowser();
+}
+
 function newProfile(): string {
   const folder = mkdtempSync(join(tmpdir(), 'clyvo-browser-'));
   process.on('exit', () => rmSync(folder, { recursive: true, force: true }));

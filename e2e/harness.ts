@@ -9,7 +9,7 @@ import { expect } from 'chai';
 import sharp from 'sharp';
 import { pino } from 'pino';
 import { start } from '../server/start.ts';
-import { openPage, openSharedPage, patience, sharedBrowser, type OpenPage } from './browser.ts';
+import { anotherSharedBrowser, openPage, openSharedPage, patience, sharedBrowser, type OpenPage } from './browser.ts';
 import { keepExports } from './kept-exports.ts';
 import { notePresses } from './presses.ts';
 
@@ -316,9 +316,10 @@ function useAppOn<Server extends TestedServer>(startServer: () => Promise<Server
     for (const wait of exporting) await wait();
     exporting = [];
     const pages = opened;
-    const fit = this.currentTest!.isPassed() && pages.length === 1 && !visiting?.page.isClosed();
-    if (fit) kept = visiting;
+    const passed = this.currentTest!.isPassed();
+    if (passed && pages.length === 1 && !visiting?.page.isClosed()) kept = visiting;
     [opened, visiting] = [[], null];
+    if (!passed) app.browser = await anotherSharedBrowser();
     for (const page of pages) {
       if (page !== kept) await page.close();
       if (page.presses) await notePresses(process.env.PRESSES!, this.currentTest!.fullTitle(), page.presses);
