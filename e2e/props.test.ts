@@ -71,6 +71,31 @@ describe('props on the Stage', () => {
     expect(await from()).to.deep.equal(before);
   });
 
+  it('right after one was added, and after a menu that was left, Space plays', async () => {
+    const page = await openStage(app, await projectWith(app, (d) => [card(d, 'board', [0, 0, 0], 9)]));
+    const plays = (name: 'Play' | 'Stop') => page.getByRole('button', { name, exact: true }).waitFor();
+    const menu = page.getByRole('button', { name: 'New layer' });
+    await add(page, 'Smoke');
+    await row(page, 'Smoke').waitFor();
+    await page.keyboard.press(' ');
+    await plays('Stop');
+    await page.keyboard.press(' ');
+    await plays('Play');
+    await menu.click();
+    await page.getByRole('menuitem', { name: 'Prop' }).waitFor();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press(' ');
+    await plays('Stop');
+    await page.keyboard.press(' ');
+    // Reached by Tab it is a button like any other.
+    await menu.focus();
+    await page.keyboard.press('Shift+Tab');
+    await page.keyboard.press('Tab');
+    await page.keyboard.press(' ');
+    await page.getByRole('menuitem', { name: 'Prop' }).waitFor();
+    await page.keyboard.press('Escape');
+  });
+
   it('snow lies around a layer that stands inside it: some before, some behind, and the side view shows from where to where', async () => {
     const red: [number, number, number] = [200, 30, 30];
     const page = await openStage(app, await projectWith(app, (d) => [card(d, 'board', red, 3)]));

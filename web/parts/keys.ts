@@ -49,10 +49,23 @@ export function useKeys(handle: (event: KeyboardEvent) => void): void {
   });
   useEffect(() => {
     const listener = (event: KeyboardEvent): void => onKey(event);
+    // A menu opens by Space and tells nobody else of it: where its button was only pressed, the room is asked first.
+    const beforeMenus = (event: KeyboardEvent): void => {
+      if (event.key !== ' ' || !focusedByPointer || !isMenuButton(event.target)) return;
+      onKey(event);
+      if (event.defaultPrevented) event.stopPropagation();
+    };
     window.addEventListener('keydown', listener);
-    return () => window.removeEventListener('keydown', listener);
+    window.addEventListener('keydown', beforeMenus, true);
+    return () => {
+      window.removeEventListener('keydown', listener);
+      window.removeEventListener('keydown', beforeMenus, true);
+    };
   }, []);
 }
+
+const isMenuButton = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.matches('[aria-haspopup]');
 
 const arrows: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],

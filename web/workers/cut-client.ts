@@ -2,7 +2,7 @@ import type { ThinLine } from '../../core/cut/thin-line.ts';
 import type { Document, Piece } from '../../core/document/document.ts';
 import type { CutRecipe } from '../../core/document/recipe.ts';
 import { byKind } from './by-kind.ts';
-import { cutAnswerSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
+import { cutAnswerSchema, type CutAnswer, type CutOrder, type CutRequest } from './cut-messages.ts';
 import { restWorker, takeWorker } from './prepared.ts';
 
 export type CutPart = Extract<CutAnswer, { kind: 'part' }>;
@@ -140,7 +140,7 @@ export class CutClient {
     }
   }
 
-  private ask(message: Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'forget' | 'leave' }>, listener: CutListener) {
+  private ask(message: CutOrder, listener: CutListener) {
     const { request } = message;
     const answer = new Promise<CutAnswer | null>((resolve, reject) =>
       this.pending.set(request, { listener, resolve, reject }),

@@ -66,6 +66,8 @@ export const cutRequestSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('leave') }),
 ]);
 export type CutRequest = z.infer<typeof cutRequestSchema>;
+/** What is answered; the rest only tells the worker how to go on. */
+export type CutOrder = Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'forget' | 'leave' }>;
 
 const bitmap = z.instanceof(ImageBitmap);
 

@@ -30,7 +30,7 @@ import { breathe, progressFor } from './cancelling.ts';
 import { ClipStore } from './clip-store.ts';
 import { keepCut, keptCut, keyOf, type CutKey } from './kept-cuts.ts';
 import { learnedLook } from './learned.ts';
-import { cutRequestSchema, type CutAnswer, type CutRequest } from './cut-messages.ts';
+import { cutRequestSchema, type CutAnswer, type CutOrder, type CutRequest } from './cut-messages.ts';
 import { OpenPicture } from './open-picture.ts';
 import { alphaBitmap, bitmapOf, fileUrlOf, loadBitmap, loadPixels, pixelsOfBitmap, pngOf } from './pixels.ts';
 import { filesOf, makeOn } from './plate-files.ts';
@@ -39,8 +39,7 @@ import { filesOf, makeOn } from './plate-files.ts';
 let open: OpenPicture | null = null;
 const clips = new ClipStore();
 const cancelled = new Set<number>();
-type Order = Exclude<CutRequest, { kind: 'cancel' | 'rest' | 'forget' | 'leave' }>;
-const waiting: Order[] = [];
+const waiting: CutOrder[] = [];
 let busy = false;
 /** Whether nobody looks. */
 let resting = false;
@@ -101,8 +100,8 @@ async function work(): Promise<void> {
   while (!busy && !resting && open?.prepare());
 }
 
-const handle = (message: Order): Promise<void> =>
-  byKind<Order, Promise<void>>(message, {
+const handle = (message: CutOrder): Promise<void> =>
+  byKind<CutOrder, Promise<void>>(message, {
     open: openPicture,
     ground: stillGround,
     solve: async (order) => {
@@ -122,7 +121,7 @@ const handle = (message: Order): Promise<void> =>
     },
   });
 
-async function openPicture({ request, file, frame }: Extract<Order, { kind: 'open' }>): Promise<void> {
+async function openPicture({ request, file, frame }: Extract<CutOrder, { kind: 'open' }>): Promise<void> {
   const name = frame ? [frame.file, frame.index].join() : file;
   const known = open?.name === name ? open : null;
   open = null;
